@@ -1,0 +1,79 @@
+package docksort.cli;
+
+import docksort.problem.CoreException;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+
+/// The command line: `dock-sort inspect|plan|make|stock|switch|relink`.
+@Command(
+        name = "dock-sort",
+        mixinStandardHelpOptions = true,
+        version = "Dock Sort 0.1.0",
+        description = "Inspects footage, plans, makes and tracks working copies, switches and relinks timelines.",
+        subcommands = {
+            InspectCommand.class,
+            PlanCommand.class,
+            MakeCommand.class,
+            StockCommand.class,
+            SwitchCommand.class,
+            RelinkCommand.class,
+            FootageCommand.class
+        },
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {
+            "0:done",
+            "1:done, but something needs a look: an unreadable file, a failed copy, a refused relink",
+            "2:the command line is wrong",
+            "3:what was handed in cannot be used",
+            "4:a volume is full, not mounted, or may not be written to",
+            "5:the media engine is missing or failed",
+            "6:the project's catalogue cannot be opened",
+            "70:a fault in the program"
+        })
+public final class Main implements Callable<Integer> {
+    @CommandLine.Spec
+    private CommandLine.Model.CommandSpec spec = CommandLine.Model.CommandSpec.create();
+
+    public static void main(String[] args) {
+        quietLibraries();
+        System.exit(run(
+                args,
+                new PrintWriter(System.out, true, StandardCharsets.UTF_8),
+                new PrintWriter(System.err, true, StandardCharsets.UTF_8)));
+    }
+
+    /// Runs one command with given streams.
+    static int run(String[] args, PrintWriter out, PrintWriter err) {
+        return new CommandLine(new Main())
+                .setOut(out)
+                .setErr(err)
+                .setExecutionExceptionHandler((failure, line, _) -> {
+                    if (failure instanceof CoreException known) {
+                        line.getErr()
+                                .println("dock-sort: "
+                                        + known.problem().sentence().replace("\n", "\\n"));
+                        return ExitCodes.of(known);
+                    }
+                    if (failure instanceof InterruptedException) {
+                        Thread.currentThread().interrupt();
+                    }
+                    line.getErr().println("dock-sort: a fault in the program. Originals were not touched.");
+                    failure.printStackTrace(line.getErr());
+                    return ExitCodes.FAULT;
+                })
+                .execute(args);
+    }
+
+    private static void quietLibraries() {
+        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+    }
+
+    @Override
+    public Integer call() {
+        spec.commandLine().usage(spec.commandLine().getErr());
+        return ExitCodes.USAGE;
+    }
+}

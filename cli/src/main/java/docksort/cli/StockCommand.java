@@ -1,0 +1,67 @@
+package docksort.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.MediaEngine;
+import docksort.project.Project;
+import docksort.stock.StockLine;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+
+@Command(
+        name = "stock",
+        mixinStandardHelpOptions = true,
+        description = "Looks at the disk and shows every clip with its copies and the file that serves it.")
+final class StockCommand implements Callable<Integer> {
+    @Mixin
+    private Common common = new Common();
+
+    @Override
+    public Integer call() {
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = common.open(engine)) {
+            project.refreshStock();
+            boolean look = false;
+            ObjectNode answer = Common.object();
+            answer.put("servingOrder", project.servingOrder().id());
+            ArrayNode clips = answer.putArray("clips");
+            for (StockLine line : project.stock()) {
+                ObjectNode node = clips.addObject();
+                node.put("clip", line.clip().name());
+                node.put("original", line.clip().source().head().toString());
+                node.put("presence", line.presence().state().label());
+                node.put("servedBy", line.served().label());
+                node.put("servedFile", line.served().file().toString());
+                ArrayNode copies = node.putArray("copies");
+                for (WorkingCopy copy : line.copies()) {
+                    copies.addObject()
+                            .put("kind", copy.kind().label())
+                            .put("recipe", copy.recipeId())
+                            .put("adopted", copy.isAdopted())
+                            .put("state", copy.state().label())
+                            .put("file", copy.file().toString())
+                            .put("bytes", copy.place().bytes())
+                            .put("note", copy.note());
+                    look |= !copy.state().serves() && !copy.state().isQueued();
+                }
+                look |= !line.presence().isOnline();
+                String states = line.copies().stream()
+                        .map(copy -> copy.kind().label() + " " + copy.state().label())
+                        .collect(Collectors.joining(", "));
+                common.say(
+                        "  %-24s %-18s served by %-9s %s",
+                        line.clip().name(),
+                        line.presence().state().label(),
+                        line.served().label(),
+                        states.isEmpty() ? "no copy" : states);
+            }
+            if (common.json()) {
+                common.print(answer);
+            }
+            return look ? ExitCodes.NEEDS_A_LOOK : ExitCodes.GOOD;
+        }
+    }
+}

@@ -1,0 +1,591 @@
+package docksort.catalogue;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.ScanResult;
+import docksort.arrival.Unreadable;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.Fingerprint;
+import docksort.media.FrameStructure;
+import docksort.media.VideoFacts;
+import docksort.problem.CoreException.CatalogueUnavailable;
+import docksort.problem.Problem;
+import docksort.sort.CopyKind;
+import java.nio.file.Path;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.FlywayException;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+
+/// The project's memory in one SQLite file. Every change is one transaction with a line in the activity log.
+/// Paths are kept
+/// relative to a root and given out absolute, as this workstation sees them. Safe for use by several threads.
+public final class Catalogue implements AutoCloseable {
+    private final HikariDataSource source;
+    private final Jdbi jdbi;
+    private final InstantSource clock;
+
+    private Catalogue(HikariDataSource source, InstantSource clock) {
+        this.source = source;
+        this.jdbi = Jdbi.create(source);
+        this.clock = clock;
+    }
+
+    /// Opens a catalogue, creates or upgrades it where needed.
+    ///
+    /// @throws CatalogueUnavailable when the file is not a catalogue or cannot be opened
+    public static Catalogue open(Path file, InstantSource clock) {
+        HikariDataSource pool = null;
+        try {
+            var sqlite = new org.sqlite.SQLiteConfig();
+            sqlite.setJournalMode(org.sqlite.SQLiteConfig.JournalMode.WAL);
+            sqlite.setSynchronous(org.sqlite.SQLiteConfig.SynchronousMode.NORMAL);
+            sqlite.setBusyTimeout(15_000);
+            sqlite.enforceForeignKeys(true);
+            // A transaction that will write takes its turn at its start, so that two of them cannot block each
+            // other.
+            sqlite.setTransactionMode(org.sqlite.SQLiteConfig.TransactionMode.IMMEDIATE);
+            var config = new HikariConfig();
+            config.setJdbcUrl("jdbc:sqlite:" + file.toAbsolutePath());
+            config.setDataSourceProperties(sqlite.toProperties());
+            config.setMaximumPoolSize(4);
+            config.setPoolName("catalogue");
+            pool = new HikariDataSource(config);
+            Flyway.configure()
+                    .dataSource(pool)
+                    .locations("classpath:docksort/catalogue")
+                    .load()
+                    .migrate();
+            return new Catalogue(pool, clock);
+        } catch (FlywayException | com.zaxxer.hikari.pool.HikariPool.PoolInitializationException e) {
+            if (pool != null) {
+                pool.close();
+            }
+            throw new CatalogueUnavailable(
+                    new Problem(
+                            "The project's catalogue cannot be opened: " + file,
+                            rootMessage(e),
+                            "The file is as it was, and so are all originals and copies.",
+                            "Choose another project folder, or put a backup of the file in place."),
+                    e);
+        }
+    }
+
+    private static String rootMessage(Throwable failure) {
+        Throwable cause = failure;
+        while (cause.getCause() != null) {
+            cause = cause.getCause();
+        }
+        return String.valueOf(cause.getMessage()).lines().findFirst().orElse("");
+    }
+
+    // Settings
+
+    public Optional<String> setting(String name) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT value FROM setting WHERE name = :name")
+                .bind("name", name)
+                .mapTo(String.class)
+                .findOne());
+    }
+
+    public void set(String name, String value) {
+        jdbi.useTransaction(
+                h -> h.createUpdate("""
+                    INSERT INTO setting (name, value) VALUES (:name, :value)
+                    ON CONFLICT (name) DO UPDATE SET value = excluded.value\
+                    """).bind("name", name).bind("value", value).execute());
+    }
+
+    // Roots
+
+    public List<Root> roots() {
+        return jdbi.withHandle(Catalogue::roots);
+    }
+
+    private static List<Root> roots(Handle h) {
+        return h.createQuery("SELECT id, name, path FROM root ORDER BY name")
+                .map((row, _) -> new Root(row.getString("id"), row.getString("name"), Path.of(row.getString("path"))))
+                .list();
+    }
+
+    public void addRoot(Root root) {
+        jdbi.useTransaction(h -> h.createUpdate("INSERT INTO root (id, name, path) VALUES (:id, :name, :path)")
+                .bind("id", root.id())
+                .bind("name", root.name())
+                .bind("path", root.path().toString())
+                .execute());
+    }
+
+    /// Gives a root another path on this workstation, and says of its clips whether they are there.
+    public void moveRoot(Root root, Path path, Map<ClipId, Presence> presence) {
+        jdbi.useTransaction(h -> {
+            var before = new LinkedHashMap<String, List<String>>();
+            h.createQuery("""
+                SELECT clip.id, presence, presence_note FROM clip
+                JOIN arrival ON arrival.id = clip.arrival_id WHERE root_id = :root\
+                """)
+                    .bind("root", root.id())
+                    .map((row, _) -> List.of(row.getString(1), row.getString(2), row.getString(3)))
+                    .forEach(row -> before.put(row.get(0), row.subList(1, 3)));
+            setRootPath(h, root.id(), path.toString());
+            presence.forEach(
+                    (clip, state) -> setPresence(h, clip.value(), state.state().name(), state.note()));
+            long back = presence.values().stream().filter(Presence::isOnline).count();
+            log(
+                    h,
+                    "Root " + root.name() + " is now " + path + "; " + back + " clips online",
+                    new Undo.RootMoved(root.id(), root.path().toString(), before));
+        });
+    }
+
+    private static void setRootPath(Handle h, String rootId, String path) {
+        h.createUpdate("UPDATE root SET path = :path WHERE id = :id")
+                .bind("path", path)
+                .bind("id", rootId)
+                .execute();
+    }
+
+    private static void setPresence(Handle h, String clip, String state, String note) {
+        h.createUpdate("UPDATE clip SET presence = :state, presence_note = :note WHERE id = :id")
+                .bind("state", state)
+                .bind("note", note)
+                .bind("id", clip)
+                .execute();
+    }
+
+    // Arrivals and clips
+
+    /// Takes a scan into the project: the arrival, its clips, what cannot be read, and the camera's own copies as
+    /// ready ones.
+    public void addArrival(Arrival arrival, Root root, ScanResult scan) {
+        jdbi.useTransaction(h -> {
+            h.createUpdate("""
+                INSERT INTO arrival (id, root_id, path, name, added_at)
+                VALUES (:id, :root, :path, :name, :at)\
+                """)
+                    .bind("id", arrival.id().value())
+                    .bind("root", root.id())
+                    .bind("path", relative(root, arrival.folder()))
+                    .bind("name", arrival.name())
+                    .bind("at", arrival.addedAt().toString())
+                    .execute();
+            scan.clips().forEach(clip -> insertClip(h, clip, root));
+            for (Unreadable file : scan.unreadable()) {
+                h.createUpdate("INSERT OR REPLACE INTO unreadable (arrival_id, path, problem) VALUES (:id, :path,"
+                                + " :problem)")
+                        .bind("id", arrival.id().value())
+                        .bind("path", relative(root, file.file()))
+                        .bind("problem", Json.text(file.problem()))
+                        .execute();
+            }
+            for (Path aside : scan.asides()) {
+                h.createUpdate("INSERT OR REPLACE INTO aside (arrival_id, path) VALUES (:id, :path)")
+                        .bind("id", arrival.id().value())
+                        .bind("path", relative(root, aside))
+                        .execute();
+            }
+            adopt(h, root, scan);
+            log(
+                    h,
+                    "Added " + arrival.name() + ": " + scan.clips().size() + " clips",
+                    new Undo.ArrivalAdded(arrival.id().value()));
+        });
+    }
+
+    private static void insertClip(Handle h, Clip clip, Root root) {
+        h.createUpdate("""
+            INSERT INTO clip (id, arrival_id, path, stills, facts, structure, fingerprint)
+            VALUES (:id, :arrival, :path, :stills, :facts, :structure, :fingerprint)\
+            """)
+                .bind("id", clip.id().value())
+                .bind("arrival", clip.arrival().value())
+                .bind("path", relative(root, clip.source().head()))
+                .bind("stills", stillsText(clip.source()))
+                .bind("facts", Json.text(clip.facts()))
+                .bind(
+                        "structure",
+                        StructureBytes.write(
+                                clip.facts().video().map(VideoFacts::structure).orElse(FrameStructure.NONE)))
+                .bind("fingerprint", clip.fingerprint().toString())
+                .execute();
+    }
+
+    private static void adopt(Handle h, Root root, ScanResult scan) {
+        Map<ClipId, Clip> originals = new HashMap<>();
+        scan.clips().forEach(clip -> originals.put(clip.id(), clip));
+        for (var companion : scan.companions()) {
+            Clip original = java.util.Objects.requireNonNull(originals.get(companion.original()));
+            VideoFacts picture = companion.facts().video().orElseThrow();
+            insertCopy(
+                    h,
+                    new WorkingCopy(
+                            companion.original().value() + "-camera",
+                            companion.original(),
+                            CopyKind.LIGHT,
+                            "",
+                            root.id(),
+                            companion.file(),
+                            CopyState.READY,
+                            "written by the camera; frame count, rate and timecode are the original's",
+                            original.fingerprint(),
+                            new WorkingCopy.Place(
+                                    companion.facts().size().bytes(),
+                                    companion.file().toFile().lastModified(),
+                                    picture.raster().width(),
+                                    picture.raster().height(),
+                                    picture.codec().label()),
+                            0),
+                    root);
+        }
+    }
+
+    public List<Arrival> arrivals() {
+        return jdbi.withHandle(h -> h.createQuery("""
+            SELECT arrival.id, arrival.name, added_at, root.path AS root_path, arrival.path
+            FROM arrival JOIN root ON root.id = root_id ORDER BY added_at, arrival.name\
+            """)
+                .map((row, _) -> new Arrival(
+                        new ArrivalId(row.getString("id")),
+                        row.getString("name"),
+                        absolute(row.getString("root_path"), row.getString("path")),
+                        Instant.parse(row.getString("added_at"))))
+                .list());
+    }
+
+    /// All clips, in order of their arrival and path.
+    public List<Clip> clips() {
+        return jdbi.withHandle(
+                h -> h.createQuery("""
+                    SELECT clip.*, root.path AS root_path FROM clip
+                    JOIN arrival ON arrival.id = arrival_id JOIN root ON root.id = root_id
+                    ORDER BY arrival.added_at, arrival.name, clip.path\
+                    """).map((row, _) -> clip(row)).list());
+    }
+
+    private static Clip clip(ResultSet row) throws SQLException {
+        ClipFacts facts = Json.read(row.getString("facts"), ClipFacts.class);
+        FrameStructure structure = StructureBytes.read(row.getBytes("structure"));
+        return new Clip(
+                new ClipId(row.getString("id")),
+                new ArrivalId(row.getString("arrival_id")),
+                source(absolute(row.getString("root_path"), row.getString("path")), row.getString("stills")),
+                facts.withVideo(facts.video().map(video -> video.withStructure(structure))),
+                Fingerprint.parse(row.getString("fingerprint")));
+    }
+
+    private record Numbering(String prefix, int digits, String suffix, int first, int last) {}
+
+    private static @org.jspecify.annotations.Nullable String stillsText(ClipSource source) {
+        return switch (source) {
+            case ClipSource.SingleFile _ -> null;
+            case ClipSource.NumberedStills(var _, var prefix, var digits, var suffix, var first, var last) ->
+                Json.text(new Numbering(prefix, digits, suffix, first, last));
+        };
+    }
+
+    private static ClipSource source(Path head, @org.jspecify.annotations.Nullable String stills) {
+        Path folder = head.getParent();
+        if (stills == null || folder == null) {
+            return new ClipSource.SingleFile(head);
+        }
+        Numbering n = Json.read(stills, Numbering.class);
+        return new ClipSource.NumberedStills(folder, n.prefix, n.digits, n.suffix, n.first, n.last);
+    }
+
+    public List<Unreadable> unreadable() {
+        return jdbi.withHandle(h -> h.createQuery("""
+            SELECT unreadable.arrival_id, unreadable.path, problem, root.path AS root_path FROM unreadable
+            JOIN arrival ON arrival.id = arrival_id JOIN root ON root.id = root_id
+            ORDER BY arrival.added_at, unreadable.path\
+            """)
+                .map((row, _) -> new Unreadable(
+                        new ArrivalId(row.getString("arrival_id")),
+                        absolute(row.getString("root_path"), row.getString("path")),
+                        Json.read(row.getString("problem"), Problem.class)))
+                .list());
+    }
+
+    /// How many files of an arrival are not footage.
+    public Map<ArrivalId, Integer> asides() {
+        Map<ArrivalId, Integer> counts = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT arrival_id, count(*) AS files FROM aside GROUP BY arrival_id")
+                .map((row, _) -> Map.entry(new ArrivalId(row.getString("arrival_id")), row.getInt("files")))
+                .forEach(entry -> counts.put(entry.getKey(), entry.getValue())));
+        return counts;
+    }
+
+    public Map<ClipId, Presence> presence() {
+        Map<ClipId, Presence> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT id, presence, presence_note FROM clip")
+                .map((row, _) -> Map.entry(
+                        new ClipId(row.getString("id")),
+                        new Presence(
+                                Presence.State.valueOf(row.getString("presence")), row.getString("presence_note"))))
+                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
+        return found;
+    }
+
+    /// What a look at the disk found of originals. Not a change a person made, so not in the log.
+    public void note(Map<ClipId, Presence> presence) {
+        jdbi.useTransaction(h -> presence.forEach(
+                (clip, state) -> setPresence(h, clip.value(), state.state().name(), state.note())));
+    }
+
+    // Choices
+
+    /// Recipes that were chosen by hand, by clip.
+    public Map<ClipId, List<String>> choices() {
+        Map<ClipId, List<String>> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT clip_id, recipes FROM choice")
+                .map((row, _) -> Map.entry(new ClipId(row.getString("clip_id")), recipeIds(row.getString("recipes"))))
+                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
+        return found;
+    }
+
+    private static List<String> recipeIds(String json) {
+        return Arrays.asList(Json.read(json, String[].class));
+    }
+
+    /// Sets or clears the choice of several clips as one change.
+    ///
+    /// @param recipes the recipes they get, or empty to leave it to the rules
+    public void choose(List<ClipId> clips, Optional<List<String>> recipes, String what) {
+        jdbi.useTransaction(h -> {
+            var before = new LinkedHashMap<String, List<String>>();
+            var ruled = new java.util.ArrayList<String>();
+            for (ClipId clip : clips) {
+                Optional<String> old = h.createQuery("SELECT recipes FROM choice WHERE clip_id = :clip")
+                        .bind("clip", clip.value())
+                        .mapTo(String.class)
+                        .findOne();
+                old.ifPresentOrElse(text -> before.put(clip.value(), recipeIds(text)), () -> ruled.add(clip.value()));
+                setChoice(h, clip.value(), recipes);
+            }
+            log(h, what, new Undo.Choices(before, ruled));
+        });
+    }
+
+    private static void setChoice(Handle h, String clip, Optional<List<String>> recipes) {
+        if (recipes.isEmpty()) {
+            h.createUpdate("DELETE FROM choice WHERE clip_id = :clip")
+                    .bind("clip", clip)
+                    .execute();
+            return;
+        }
+        h.createUpdate("""
+            INSERT INTO choice (clip_id, recipes) VALUES (:clip, :recipes)
+            ON CONFLICT (clip_id) DO UPDATE SET recipes = excluded.recipes\
+            """)
+                .bind("clip", clip)
+                .bind("recipes", Json.text(recipes.get()))
+                .execute();
+    }
+
+    // Copies
+
+    /// All copies, in order of the queue.
+    public List<WorkingCopy> copies() {
+        return jdbi.withHandle(
+                h -> h.createQuery("""
+                    SELECT copy.*, root.path AS root_path FROM copy
+                    JOIN root ON root.id = root_id ORDER BY position, copy.id\
+                    """).map((row, _) -> copy(row)).list());
+    }
+
+    private static WorkingCopy copy(ResultSet row) throws SQLException {
+        return new WorkingCopy(
+                row.getString("id"),
+                new ClipId(row.getString("clip_id")),
+                CopyKind.valueOf(row.getString("kind")),
+                row.getString("recipe_id"),
+                row.getString("root_id"),
+                absolute(row.getString("root_path"), row.getString("path")),
+                CopyState.valueOf(row.getString("state")),
+                row.getString("note"),
+                Fingerprint.parse(row.getString("source_fingerprint")),
+                new WorkingCopy.Place(
+                        row.getLong("bytes"),
+                        row.getLong("modified_millis"),
+                        row.getInt("width"),
+                        row.getInt("height"),
+                        row.getString("codec")),
+                row.getLong("position"));
+    }
+
+    /// Puts copies into the queue as one change, behind what is in it. One that was there already is put in anew.
+    public void enqueue(List<WorkingCopy> copies, String what) {
+        List<Root> roots = roots();
+        jdbi.useTransaction(h -> {
+            long position = h.createQuery("SELECT coalesce(max(position), 0) FROM copy")
+                    .mapTo(Long.class)
+                    .one();
+            for (WorkingCopy copy : copies) {
+                insertCopy(h, copy.withPosition(++position), root(roots, copy.rootId()));
+            }
+            log(h, what);
+        });
+    }
+
+    private static void insertCopy(Handle h, WorkingCopy copy, Root root) {
+        h.createUpdate("""
+            INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
+                bytes, modified_millis, width, height, codec, position)
+            VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
+                :bytes, :modified, :width, :height, :codec, :position)
+            ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
+                source_fingerprint = excluded.source_fingerprint, position = excluded.position\
+            """)
+                .bind("id", copy.id())
+                .bind("clip", copy.clip().value())
+                .bind("kind", copy.kind().name())
+                .bind("recipe", copy.recipeId())
+                .bind("root", copy.rootId())
+                .bind("path", relative(root, copy.file()))
+                .bind("state", copy.state().name())
+                .bind("note", copy.note())
+                .bind("source", copy.source().toString())
+                .bind("bytes", copy.place().bytes())
+                .bind("modified", copy.place().modifiedMillis())
+                .bind("width", copy.place().width())
+                .bind("height", copy.place().height())
+                .bind("codec", copy.place().codec())
+                .bind("position", copy.position())
+                .execute();
+    }
+
+    /// Keeps the state, note and place of copies that are in the catalogue.
+    public void update(List<WorkingCopy> copies) {
+        jdbi.useTransaction(h -> {
+            for (WorkingCopy copy : copies) {
+                h.createUpdate("""
+                    UPDATE copy SET state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
+                        width = :width, height = :height, codec = :codec WHERE id = :id\
+                    """)
+                        .bind("state", copy.state().name())
+                        .bind("note", copy.note())
+                        .bind("bytes", copy.place().bytes())
+                        .bind("modified", copy.place().modifiedMillis())
+                        .bind("width", copy.place().width())
+                        .bind("height", copy.place().height())
+                        .bind("codec", copy.place().codec())
+                        .bind("id", copy.id())
+                        .execute();
+            }
+        });
+    }
+
+    /// Takes a copy out of the catalogue. The file, where there is one, stays.
+    public void forget(WorkingCopy copy) {
+        jdbi.useTransaction(h -> h.createUpdate("DELETE FROM copy WHERE id = :id")
+                .bind("id", copy.id())
+                .execute());
+    }
+
+    // Log and undo
+
+    public void log(String what) {
+        jdbi.useTransaction(h -> log(h, what));
+    }
+
+    private void log(Handle h, String what) {
+        insertActivity(h, what, null);
+    }
+
+    private void log(Handle h, String what, Undo undo) {
+        // The interface as static type makes the kind part of the text.
+        insertActivity(h, what, Json.undoText(undo));
+    }
+
+    private void insertActivity(Handle h, String what, @org.jspecify.annotations.Nullable String undo) {
+        h.createUpdate("INSERT INTO activity (at, what, undo) VALUES (:at, :what, :undo)")
+                .bind("at", clock.instant().toString())
+                .bind("what", what)
+                .bind("undo", undo)
+                .execute();
+    }
+
+    /// The latest changes, the newest first.
+    public List<Activity> activity(int most) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT * FROM activity ORDER BY id DESC LIMIT :most")
+                .bind("most", most)
+                .map((row, _) -> new Activity(
+                        row.getLong("id"),
+                        Instant.parse(row.getString("at")),
+                        row.getString("what"),
+                        row.getString("undo") != null && row.getInt("undone") == 0))
+                .list());
+    }
+
+    private record Undoable(long id, String what, String undo) {}
+
+    /// Takes back the newest change that can be, and says which.
+    public Optional<String> undo() {
+        return jdbi.inTransaction(h -> {
+            Optional<Undoable> last = h.createQuery(
+                            "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND undone = 0 ORDER BY id"
+                                    + " DESC LIMIT 1")
+                    .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
+                    .findOne();
+            last.ifPresent(change -> {
+                takeBack(h, Json.read(change.undo, Undo.class));
+                h.createUpdate("UPDATE activity SET undone = 1 WHERE id = :id")
+                        .bind("id", change.id)
+                        .execute();
+                log(h, "Took back: " + change.what);
+            });
+            return last.map(Undoable::what);
+        });
+    }
+
+    private static void takeBack(Handle h, Undo undo) {
+        switch (undo) {
+            case Undo.Choices(var before, var ruled) -> {
+                before.forEach((clip, recipes) -> setChoice(h, clip, Optional.of(recipes)));
+                ruled.forEach(clip -> setChoice(h, clip, Optional.empty()));
+            }
+            case Undo.ArrivalAdded(var arrival) ->
+                h.createUpdate("DELETE FROM arrival WHERE id = :id")
+                        .bind("id", arrival)
+                        .execute();
+            case Undo.RootMoved(var root, var path, var presence) -> {
+                setRootPath(h, root, path);
+                presence.forEach((clip, state) -> setPresence(h, clip, state.get(0), state.get(1)));
+            }
+        }
+    }
+
+    // Paths
+
+    private static Root root(List<Root> roots, String id) {
+        return roots.stream().filter(root -> root.id().equals(id)).findFirst().orElseThrow();
+    }
+
+    private static String relative(Root root, Path path) {
+        String text = root.path().relativize(path).toString();
+        return java.io.File.separatorChar == '/' ? text : text.replace(java.io.File.separatorChar, '/');
+    }
+
+    private static Path absolute(String root, String relative) {
+        return Path.of(root).resolve(relative);
+    }
+
+    @Override
+    public void close() {
+        source.close();
+    }
+}

@@ -1,0 +1,23 @@
+package docksort.catalogue;
+
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.List;
+import java.util.Map;
+
+/// What takes a change back.
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+@JsonSubTypes({
+    @JsonSubTypes.Type(value = Undo.Choices.class, name = "choices"),
+    @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
+    @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root")
+})
+public sealed interface Undo {
+    /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.
+    record Choices(Map<String, List<String>> before, List<String> ruled) implements Undo {}
+
+    record ArrivalAdded(String arrivalId) implements Undo {}
+
+    /// @param presence state and note of every clip before, by clip id
+    record RootMoved(String rootId, String pathBefore, Map<String, List<String>> presence) implements Undo {}
+}

@@ -1,0 +1,52 @@
+package docksort.catalogue;
+
+import docksort.arrival.ClipId;
+import docksort.media.Fingerprint;
+import docksort.sort.CopyKind;
+import java.nio.file.Path;
+
+/// A file that stands in for an original, or is meant to.
+///
+/// @param recipeId the recipe it is made by, empty for an adopted copy
+/// @param rootId the root below which it lies
+/// @param file where it lies on this workstation
+/// @param note why it is in its state, or what its check found
+/// @param source the original it was made from
+/// @param place size, time and form of the file when it became ready
+/// @param position its place in the queue
+public record WorkingCopy(
+        String id,
+        ClipId clip,
+        CopyKind kind,
+        String recipeId,
+        String rootId,
+        Path file,
+        CopyState state,
+        String note,
+        Fingerprint source,
+        Place place,
+        long position) {
+
+    /// What is remembered of the finished file.
+    ///
+    /// @param modifiedMillis its time stamp, to notice later changes cheaply
+    public record Place(long bytes, long modifiedMillis, int width, int height, String codec) {
+        public static final Place NOT_YET = new Place(0, 0, 0, 0, "");
+    }
+
+    public boolean isAdopted() {
+        return recipeId.isEmpty();
+    }
+
+    public WorkingCopy withState(CopyState next, String why) {
+        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, next, why, source, place, position);
+    }
+
+    public WorkingCopy withPlace(Place next) {
+        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, next, position);
+    }
+
+    WorkingCopy withPosition(long next) {
+        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, place, next);
+    }
+}

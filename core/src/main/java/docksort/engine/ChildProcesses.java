@@ -1,0 +1,215 @@
+package docksort.engine;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Consumer;
+
+/// Starts child processes and sees to their end.
+///
+/// On Linux every child is started through `setpriv --pdeathsig KILL`, which asks the kernel to kill the child
+/// when the
+/// thread that started it ends (prctl(2), PR_SET_PDEATHSIG). That thread lives as long as this object, so
+/// children die
+/// with
+/// it however the program ends, SIGKILL included. Elsewhere children are ended by [#close] and by the end of their
+/// pipes.
+final class ChildProcesses implements AutoCloseable {
+    private static final Path SETPRIV = Path.of("/usr/bin/setpriv");
+    private static final Duration GRACE = Duration.ofSeconds(2);
+
+    private final ExecutorService starter = Executors.newSingleThreadExecutor(
+            Thread.ofPlatform().daemon().name("child-starter").factory());
+    private final ExecutorService readers = Executors.newVirtualThreadPerTaskExecutor();
+    private final Path libraryFolder;
+    private final List<String> prefix;
+
+    ChildProcesses(Path libraryFolder) {
+        this.libraryFolder = libraryFolder;
+        this.prefix = Files.isExecutable(SETPRIV) ? List.of(SETPRIV.toString(), "--pdeathsig", "KILL") : List.of();
+    }
+
+    /// How a child ended: its exit code, the last lines of its error stream, and why it was ended early if it was.
+    record Ending(int exitCode, List<String> lastLines, Cut cut) {
+        boolean isGood() {
+            return exitCode == 0 && cut == Cut.NONE;
+        }
+    }
+
+    enum Cut {
+        NONE,
+        CANCELLED,
+        SILENT
+    }
+
+    /// Runs a program to its end.
+    ///
+    /// @param arguments the program and its arguments; never seen by a shell
+    /// @param longestSilence ends the child when it has written nothing for this long
+    /// @param output reads the child's standard output to its end
+    /// @throws IOException when the program cannot be started or its output cannot be read
+    Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        Process child = start(arguments);
+        var lastSign = new AtomicLong(System.nanoTime());
+        var lastLines = new LastLines();
+        boolean silent = false;
+        try (var _ = cancellation.onCancel(() -> readers.execute(() -> end(child)))) {
+            CompletableFuture<Void> errors =
+                    CompletableFuture.runAsync(() -> drainErrors(child, lastLines, lastSign), readers);
+            CompletableFuture<Void> answers = CompletableFuture.runAsync(
+                    () -> {
+                        try (InputStream in = new WatchedStream(child.getInputStream(), lastSign)) {
+                            output.read(in);
+                            in.transferTo(java.io.OutputStream.nullOutputStream());
+                        } catch (IOException e) {
+                            throw new java.io.UncheckedIOException(e);
+                        }
+                    },
+                    readers);
+            while (!child.waitFor(200, TimeUnit.MILLISECONDS)) {
+                if (System.nanoTime() - lastSign.get() > longestSilence.toNanos() && !silent) {
+                    silent = true;
+                    end(child);
+                }
+            }
+            await(errors);
+            await(answers);
+        } finally {
+            if (child.isAlive()) {
+                end(child);
+            }
+        }
+        Cut cut = cancellation.isCancelled() ? Cut.CANCELLED : silent ? Cut.SILENT : Cut.NONE;
+        return new Ending(child.exitValue(), lastLines.list(), cut);
+    }
+
+    private static void await(CompletableFuture<Void> reader) throws IOException, InterruptedException {
+        try {
+            reader.get(30, TimeUnit.SECONDS);
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof java.io.UncheckedIOException io) {
+                throw new IOException("cannot read what the media engine wrote", io.getCause());
+            }
+            if (e.getCause() instanceof RuntimeException fault) {
+                throw fault;
+            }
+            throw new IllegalStateException(e.getCause());
+        } catch (TimeoutException e) {
+            throw new IOException("the media engine left its output open", e);
+        }
+    }
+
+    private Process start(List<String> arguments) throws IOException, InterruptedException {
+        var line = new ArrayList<>(prefix);
+        line.addAll(arguments);
+        var builder = new ProcessBuilder(line);
+        builder.redirectInput(ProcessBuilder.Redirect.from(nullDevice()));
+        builder.environment().merge("LD_LIBRARY_PATH", libraryFolder.toString(), (old, own) -> own + ":" + old);
+        builder.environment().put("AV_LOG_FORCE_NOCOLOR", "1");
+        try {
+            return starter.submit(builder::start).get();
+        } catch (ExecutionException e) {
+            throw new IOException("cannot start " + arguments.getFirst(), e.getCause());
+        }
+    }
+
+    private static java.io.File nullDevice() {
+        return new java.io.File(java.io.File.separatorChar == '\\' ? "NUL" : "/dev/null");
+    }
+
+    /// Asks, waits a little, then kills, children of the child first.
+    private static void end(Process child) {
+        child.destroy();
+        try {
+            if (!child.waitFor(GRACE.toMillis(), TimeUnit.MILLISECONDS)) {
+                child.descendants().forEach(ProcessHandle::destroyForcibly);
+                child.destroyForcibly().waitFor(GRACE.toMillis(), TimeUnit.MILLISECONDS);
+            }
+        } catch (InterruptedException e) {
+            child.destroyForcibly();
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static void drainErrors(Process child, LastLines lastLines, AtomicLong lastSign) {
+        try (var reader = new BufferedReader(new InputStreamReader(child.getErrorStream(), StandardCharsets.UTF_8))) {
+            for (String line = reader.readLine(); line != null; line = reader.readLine()) {
+                lastSign.set(System.nanoTime());
+                lastLines.add(line);
+            }
+        } catch (IOException e) {
+            lastLines.add("(error stream broken off: " + e.getMessage() + ")");
+        }
+    }
+
+    @Override
+    public void close() {
+        starter.shutdownNow();
+        readers.shutdownNow();
+    }
+
+    /// Reads a child's standard output.
+    @FunctionalInterface
+    interface OutputReader {
+        void read(InputStream output) throws IOException;
+
+        static OutputReader lines(Consumer<String> each) {
+            return in -> {
+                var reader = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
+                for (String line = reader.readLine(); line != null; line = reader.readLine()) {
+                    each.accept(line);
+                }
+            };
+        }
+    }
+
+    /// The end of an error stream, in bounded memory.
+    private static final class LastLines {
+        private static final int MOST = 40;
+        private final Deque<String> lines = new ArrayDeque<>();
+
+        synchronized void add(String line) {
+            if (lines.size() == MOST) {
+                lines.removeFirst();
+            }
+            lines.addLast(line.length() > 400 ? line.substring(0, 400) + "…" : line);
+        }
+
+        synchronized List<String> list() {
+            return List.copyOf(lines);
+        }
+    }
+
+    private static final class WatchedStream extends java.io.FilterInputStream {
+        private final AtomicLong lastSign;
+
+        WatchedStream(InputStream in, AtomicLong lastSign) {
+            super(in);
+            this.lastSign = lastSign;
+        }
+
+        @Override
+        public int read(byte[] into, int offset, int length) throws IOException {
+            int read = super.read(into, offset, length);
+            lastSign.set(System.nanoTime());
+            return read;
+        }
+    }
+}

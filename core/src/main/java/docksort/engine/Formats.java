@@ -1,0 +1,67 @@
+package docksort.engine;
+
+import java.util.Locale;
+import java.util.Set;
+
+/// The kinds of file that are looked into.
+public final class Formats {
+    /// Demuxers that may open a file. Those that follow references to other files (playlists, concatenations) are
+    /// not
+    /// here.
+    static final String READ = String.join(
+            ",",
+            "mov,mp4,m4a,3gp,3g2,mj2",
+            "matroska,webm",
+            "mxf",
+            "avi",
+            "mpegts",
+            "mpeg",
+            "mpegvideo",
+            "h264",
+            "hevc",
+            "wav",
+            "aiff",
+            "flac",
+            "mp3",
+            "aac",
+            "ogg",
+            "gxf",
+            "dv",
+            "flv",
+            "asf",
+            "ivf",
+            "image2",
+            "png_pipe",
+            "jpeg_pipe",
+            "tiff_pipe",
+            "dpx_pipe",
+            "exr_pipe");
+
+    private static final Set<String> MOVING = Set.of(
+            "mov", "mp4", "m4v", "mxf", "mkv", "webm", "avi", "mts", "m2ts", "ts", "mpg", "mpeg", "m2v", "3gp", "wmv",
+            "flv", "dv", "gxf", "ivf", "h264", "hevc", "ogv");
+    private static final Set<String> SOUND = Set.of("wav", "aif", "aiff", "bwf", "flac", "mp3", "m4a", "aac", "ogg");
+    private static final Set<String> STILL = Set.of("dpx", "exr", "tif", "tiff", "png", "jpg", "jpeg");
+
+    private Formats() {}
+
+    /// What a file is expected to be by its ending. Only a reason to look: what it is, inspection tells.
+    public enum Expected {
+        MOVING,
+        SOUND,
+        STILL,
+        OTHER
+    }
+
+    public static Expected expected(String fileName) {
+        int dot = fileName.lastIndexOf('.');
+        String ending = dot < 0 ? "" : fileName.substring(dot + 1).toLowerCase(Locale.ROOT);
+        if (MOVING.contains(ending)) {
+            return Expected.MOVING;
+        }
+        if (SOUND.contains(ending)) {
+            return Expected.SOUND;
+        }
+        return STILL.contains(ending) ? Expected.STILL : Expected.OTHER;
+    }
+}

@@ -1,0 +1,219 @@
+package docksort.engine;
+
+import docksort.engine.ChildProcesses.Ending;
+import docksort.engine.ChildProcesses.OutputReader;
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
+import docksort.problem.CoreException.ToolMissing;
+import docksort.problem.Problem;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import org.bytedeco.javacpp.Loader;
+
+/// The media engine: the `ffmpeg` and `ffprobe` programs of one folder, and every child process started from them.
+/// Closing it ends the children. Safe for use by several threads.
+public final class MediaEngine implements AutoCloseable {
+    /// Environment variable with the folder of an installed engine to use instead of the bundled one.
+    public static final String FOLDER_VARIABLE = "DOCKSORT_FFMPEG";
+
+    private static final Duration PROBE_SILENCE = Duration.ofSeconds(60);
+    private static final Duration ENCODE_SILENCE = Duration.ofMinutes(2);
+
+    private final Path ffmpeg;
+    private final Path ffprobe;
+    private final ChildProcesses children;
+
+    private MediaEngine(Path ffmpeg, Path ffprobe) {
+        this.ffmpeg = ffmpeg;
+        this.ffprobe = ffprobe;
+        Path folder = ffmpeg.getParent();
+        this.children = new ChildProcesses(folder == null ? Path.of(".") : folder);
+    }
+
+    /// The configured engine where [#FOLDER_VARIABLE] names one, otherwise the bundled one.
+    ///
+    /// @throws ToolMissing when neither can be used
+    public static MediaEngine locate() {
+        String folder = System.getenv(FOLDER_VARIABLE);
+        return folder == null || folder.isBlank() ? bundled() : inFolder(Path.of(folder));
+    }
+
+    public static MediaEngine inFolder(Path folder) {
+        String ending = java.io.File.separatorChar == '\\' ? ".exe" : "";
+        Path ffmpeg = folder.resolve("ffmpeg" + ending);
+        Path ffprobe = folder.resolve("ffprobe" + ending);
+        for (Path program : List.of(ffmpeg, ffprobe)) {
+            if (!Files.isExecutable(program)) {
+                throw new ToolMissing(
+                        new Problem(
+                                "The media engine is not in " + folder,
+                                program + " cannot be run",
+                                "Nothing was changed.",
+                                "Correct " + FOLDER_VARIABLE
+                                        + ", or unset it to use the engine that ships with the program."),
+                        new IOException(program.toString()));
+            }
+        }
+        return new MediaEngine(ffmpeg, ffprobe);
+    }
+
+    private static MediaEngine bundled() {
+        try {
+            // Only unpacked, not loaded: what a file contains is decoded in a process of its own.
+            Path ffmpeg = unpacked(org.bytedeco.ffmpeg.ffmpeg.class, "ffmpeg");
+            Path ffprobe =
+                    ffmpeg.resolveSibling(String.valueOf(ffmpeg.getFileName()).replace("ffmpeg", "ffprobe"));
+            if (!Files.exists(ffprobe)) {
+                throw new IOException("ffprobe was not unpacked beside " + ffmpeg);
+            }
+            return new MediaEngine(ffmpeg, ffprobe);
+        } catch (IOException | UnsatisfiedLinkError e) {
+            throw new ToolMissing(
+                    new Problem(
+                            "The bundled media engine cannot be unpacked",
+                            String.valueOf(e.getMessage()),
+                            "Nothing was changed.",
+                            "Set " + FOLDER_VARIABLE + " to the folder of an installed ffmpeg and ffprobe."),
+                    e);
+        }
+    }
+
+    private static Path unpacked(Class<?> program, String name) throws IOException {
+        String platform = Loader.getPlatform();
+        String resource = "/org/bytedeco/ffmpeg/" + platform + "-gpl/";
+        java.io.File[] folder = Loader.cacheResources(program, resource);
+        if (folder.length == 0 || folder[0] == null) {
+            throw new IOException("there is none for " + platform);
+        }
+        String ending = platform.startsWith("windows") ? ".exe" : "";
+        Path found = folder[0].toPath().resolve(name + ending);
+        for (String each : List.of(name + ending, name.replace("mpeg", "probe") + ending)) {
+            Path file = found.resolveSibling(each);
+            if (Files.exists(file)
+                    && !Files.isExecutable(file)
+                    && !file.toFile().setExecutable(true)) {
+                throw new IOException("cannot make " + file + " executable");
+            }
+        }
+        return found;
+    }
+
+    /// The engine's own words for its version.
+    ///
+    /// @throws ToolMissing when it does not start, for instance because a system library is missing
+    public String version() throws InterruptedException {
+        var first = new ArrayList<String>();
+        try {
+            Ending ending = children.run(
+                    List.of(ffmpeg.toString(), "-version"),
+                    PROBE_SILENCE,
+                    OutputReader.lines(line -> {
+                        if (first.isEmpty()) {
+                            first.add(line);
+                        }
+                    }),
+                    new Cancellation());
+            if (ending.isGood() && !first.isEmpty()) {
+                return first.getFirst();
+            }
+            throw new IOException(String.join(" ", ending.lastLines()));
+        } catch (IOException e) {
+            throw new ToolMissing(
+                    new Problem(
+                            "The media engine does not start: " + ffmpeg,
+                            String.valueOf(e.getMessage()),
+                            "Nothing was changed.",
+                            "On Debian: apt-get install libpulse0 libva2 libva-drm2."),
+                    e);
+        }
+    }
+
+    public Path ffmpegProgram() {
+        return ffmpeg;
+    }
+
+    public Path ffprobeProgram() {
+        return ffprobe;
+    }
+
+    Ending probe(List<String> arguments, OutputReader output, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        var line = new ArrayList<String>();
+        line.add(ffprobe.toString());
+        line.addAll(arguments);
+        return children.run(line, PROBE_SILENCE, output, cancellation);
+    }
+
+    /// Runs ffmpeg with the given arguments behind the ones that every run has.
+    Ending encode(List<String> arguments, Consumer<String> progressLines, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        var line = new ArrayList<String>();
+        line.add(ffmpeg.toString());
+        line.addAll(List.of(
+                "-hide_banner", "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.25"));
+        line.addAll(arguments);
+        return children.run(line, ENCODE_SILENCE, OutputReader.lines(progressLines), cancellation);
+    }
+
+    /// Runs ffmpeg with arguments of the caller's, for painting footage and for measuring.
+    ///
+    /// @throws docksort.problem.CoreException.ToolFailed when it does not end well
+    public void run(List<String> arguments) throws InterruptedException {
+        try {
+            Ending ending = encode(arguments, _ -> {}, new Cancellation());
+            if (!ending.isGood()) {
+                throw new docksort.problem.CoreException.ToolFailed(new Problem(
+                        "The media engine failed",
+                        "exit code " + ending.exitCode() + ": " + String.join(" | ", ending.lastLines()),
+                        "",
+                        ""));
+            }
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    /// The arguments that open a clip: only local files, only the formats we know how to treat, never a path that
+    /// could
+    /// be
+    /// taken for an option or a protocol.
+    static List<String> input(ClipSource source, Optional<FrameRate> stillsRate) {
+        var arguments = new ArrayList<String>(List.of("-protocol_whitelist", "file"));
+        switch (source) {
+            case ClipSource.SingleFile single -> {
+                arguments.addAll(List.of("-format_whitelist", Formats.READ));
+                arguments.addAll(
+                        List.of("-i", url(single.head().toAbsolutePath().toString())));
+            }
+            case ClipSource.NumberedStills stills -> {
+                String folder = stills.folder().toAbsolutePath().toString().replace("%", "%%");
+                String pattern = folder
+                        + java.io.File.separator
+                        + stills.prefix().replace("%", "%%")
+                        + "%0" + stills.digits() + "d"
+                        + stills.suffix().replace("%", "%%");
+                arguments.addAll(List.of("-f", "image2", "-pattern_type", "sequence"));
+                arguments.addAll(List.of("-start_number", Integer.toString(stills.first())));
+                arguments.addAll(List.of(
+                        "-framerate", stillsRate.orElse(FrameRate.FPS_25).toString()));
+                arguments.addAll(List.of("-i", url(pattern)));
+            }
+        }
+        return arguments;
+    }
+
+    private static String url(String path) {
+        return "file:" + path;
+    }
+
+    @Override
+    public void close() {
+        children.close();
+    }
+}

@@ -1,0 +1,70 @@
+package docksort.engine;
+
+import docksort.media.FrameRate;
+import docksort.media.FrameStructure;
+import docksort.media.Rational;
+import docksort.media.VideoFacts.RateKind;
+import java.util.Optional;
+
+/// The rate of a stream and whether it holds, decided from time stamps. What headers state only helps to name it
+/// exactly.
+record Timing(FrameRate rate, RateKind kind) {
+
+    /// @param stated the lowest rate that fits all time stamps, by the demuxer
+    /// @param average frames over duration, by the container's index
+    /// @param whole whether the structure holds every frame of the stream
+    /// @return empty when neither time stamps nor headers give a rate
+    static Optional<Timing> of(
+            FrameStructure structure,
+            Rational timeBase,
+            Optional<FrameRate> stated,
+            Optional<FrameRate> average,
+            boolean whole) {
+        long[] shown = structure.frames().stream()
+                .mapToLong(docksort.media.CodedFrame::shownAtTicks)
+                .sorted()
+                .toArray();
+        if (shown.length < 3) {
+            return average.or(() -> stated).map(rate -> new Timing(rate, RateKind.CONSTANT));
+        }
+        // Reordered pictures at the end of a window may miss neighbours that were not read: leave the last few out.
+        int count = whole ? shown.length : Math.max(3, shown.length - 8);
+        long first = shown[0];
+        long span = shown[count - 1] - first;
+        if (span <= 0) {
+            return average.or(() -> stated).map(rate -> new Timing(rate, RateKind.CONSTANT));
+        }
+        boolean even = true;
+        long shortest = Long.MAX_VALUE;
+        for (int i = 1; i < count; i++) {
+            // Off the even grid by more than two ticks and by more than a twentieth of a frame.
+            long off = Math.abs((shown[i] - first) * (count - 1) - span * i);
+            even &= off <= 2L * (count - 1) || off * 20 <= span;
+            if (shown[i] > shown[i - 1]) {
+                shortest = Math.min(shortest, shown[i] - shown[i - 1]);
+            }
+        }
+        Rational measured = Rational.of(count - 1).dividedBy(timeBase.times(Rational.of(span)));
+        boolean indexAgrees =
+                average.map(rate -> near(rate.exact(), measured, 200)).orElse(true);
+        if (even && indexAgrees) {
+            return Optional.of(new Timing(exact(measured, stated, average), RateKind.CONSTANT));
+        }
+        Rational fastest = Rational.of(1).dividedBy(timeBase.times(Rational.of(shortest)));
+        return Optional.of(new Timing(FrameRate.nearestCommon(fastest), RateKind.VARIABLE));
+    }
+
+    private static FrameRate exact(Rational measured, Optional<FrameRate> stated, Optional<FrameRate> average) {
+        FrameRate common = FrameRate.nearestCommon(measured);
+        for (Optional<FrameRate> candidate : java.util.List.of(stated, average, Optional.of(common))) {
+            if (candidate.isPresent() && near(candidate.get().exact(), measured, 2_000)) {
+                return candidate.get();
+            }
+        }
+        return average.orElse(common);
+    }
+
+    private static boolean near(Rational a, Rational b, int onePartIn) {
+        return a.minus(b).absolute().times(Rational.of(onePartIn)).compareTo(b) <= 0;
+    }
+}

@@ -1,0 +1,39 @@
+package docksort.files;
+
+import docksort.media.ByteSize;
+import docksort.problem.Causes;
+import docksort.problem.CoreException.StorageFailed;
+import docksort.problem.Problem;
+import java.io.IOException;
+import java.nio.file.FileStore;
+import java.nio.file.Files;
+import java.nio.file.Path;
+
+/// The room of a volume: all of it, and what this account may still write.
+public record Room(String volume, ByteSize total, ByteSize free) {
+
+    /// Room of the volume on which a path lies or would lie.
+    public static Room of(Path path) {
+        Path existing = path.toAbsolutePath();
+        while (!Files.exists(existing)) {
+            Path parent = existing.getParent();
+            if (parent == null) {
+                break;
+            }
+            existing = parent;
+        }
+        try {
+            FileStore store = Files.getFileStore(existing);
+            return new Room(
+                    store.toString(), new ByteSize(store.getTotalSpace()), new ByteSize(store.getUsableSpace()));
+        } catch (IOException e) {
+            throw new StorageFailed(
+                    new Problem(
+                            "Cannot tell how much room " + path + " has",
+                            Causes.inWords(e),
+                            "Nothing was changed.",
+                            "Check that its volume is mounted."),
+                    e);
+        }
+    }
+}

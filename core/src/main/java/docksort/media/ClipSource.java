@@ -1,0 +1,94 @@
+package docksort.media;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/// The file or files that are one clip.
+public sealed interface ClipSource {
+
+    /// The file, or the first file of a sequence. It stands for the clip wherever one path is needed.
+    Path head();
+
+    /// All files, in order.
+    List<Path> files();
+
+    /// The clip's name: the file name without its ending, or the sequence's stem with its range.
+    String name();
+
+    /// The same clip with its files below another folder.
+    ClipSource movedTo(Path folder);
+
+    /// One media file.
+    record SingleFile(Path head) implements ClipSource {
+        @Override
+        public List<Path> files() {
+            return List.of(head);
+        }
+
+        @Override
+        public String name() {
+            String file = String.valueOf(head.getFileName());
+            int dot = file.lastIndexOf('.');
+            return dot > 0 ? file.substring(0, dot) : file;
+        }
+
+        @Override
+        public ClipSource movedTo(Path folder) {
+            return new SingleFile(folder.resolve(String.valueOf(head.getFileName())));
+        }
+    }
+
+    /// Numbered stills `prefix` + digits + `suffix` in one folder.
+    ///
+    /// @param digits width of the number, zero-padded
+    /// @param first first number, inclusive
+    /// @param last last number, inclusive
+    record NumberedStills(Path folder, String prefix, int digits, String suffix, int first, int last)
+            implements ClipSource {
+        public NumberedStills {
+            if (first < 0 || last < first || digits < 1) {
+                throw new IllegalArgumentException("not a range of numbers: " + first + " to " + last);
+            }
+        }
+
+        public Path file(int number) {
+            return folder.resolve(prefix + String.format(Locale.ROOT, "%0" + digits + "d", number) + suffix);
+        }
+
+        @Override
+        public Path head() {
+            return file(first);
+        }
+
+        @Override
+        public List<Path> files() {
+            var files = new ArrayList<Path>(last - first + 1);
+            for (int number = first; number <= last; number++) {
+                files.add(file(number));
+            }
+            return files;
+        }
+
+        public int count() {
+            return last - first + 1;
+        }
+
+        @Override
+        public String name() {
+            String stem = prefix.replaceAll("[._ -]+$", "");
+            return String.format(
+                    Locale.ROOT,
+                    "%s [%0" + digits + "d-%0" + digits + "d]",
+                    stem.isEmpty() ? "stills" : stem,
+                    first,
+                    last);
+        }
+
+        @Override
+        public ClipSource movedTo(Path other) {
+            return new NumberedStills(other, prefix, digits, suffix, first, last);
+        }
+    }
+}

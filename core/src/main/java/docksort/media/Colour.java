@@ -1,0 +1,15 @@
+package docksort.media;
+
+/// Colour tags as the stream states them, by the engine's names; empty where nothing is stated.
+public record Colour(String primaries, String transfer, String matrix, String range) {
+    public static final Colour UNSTATED = new Colour("", "", "", "");
+
+    public String label() {
+        String tags = java.util.stream.Stream.of(primaries, transfer, matrix)
+                .filter(tag -> !tag.isEmpty())
+                .distinct()
+                .collect(java.util.stream.Collectors.joining("/"));
+        String width = range.equals("pc") ? "full range" : range.equals("tv") ? "video range" : "";
+        return tags.isEmpty() && width.isEmpty() ? "not stated" : (tags + " " + width).strip();
+    }
+}

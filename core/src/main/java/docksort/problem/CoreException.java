@@ -1,0 +1,75 @@
+package docksort.problem;
+
+/// The world failed. One hierarchy for the whole program, divided by what helps.
+public abstract sealed class CoreException extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    private final transient Problem problem;
+
+    private CoreException(Problem problem, Throwable cause) {
+        super(problem.sentence(), cause);
+        this.problem = problem;
+    }
+
+    private CoreException(Problem problem) {
+        super(problem.sentence());
+        this.problem = problem;
+    }
+
+    public Problem problem() {
+        return problem;
+    }
+
+    /// A program or library this one needs is not there: install it or point to it.
+    public static final class ToolMissing extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        public ToolMissing(Problem problem, Throwable cause) {
+            super(problem, cause);
+        }
+    }
+
+    /// A child process refused or broke down: look at the clip, try again, or use another recipe.
+    public static final class ToolFailed extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        public ToolFailed(Problem problem) {
+            super(problem);
+        }
+    }
+
+    /// A file, folder or volume could not be read or written: free room, mount it, or change permissions.
+    public static final class StorageFailed extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        public StorageFailed(Problem problem, Throwable cause) {
+            super(problem, cause);
+        }
+
+        public StorageFailed(Problem problem) {
+            super(problem);
+        }
+    }
+
+    /// What was handed in cannot be used as it is: correct it.
+    public static final class InputRefused extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        public InputRefused(Problem problem, Throwable cause) {
+            super(problem, cause);
+        }
+
+        public InputRefused(Problem problem) {
+            super(problem);
+        }
+    }
+
+    /// The project's catalogue cannot be opened or written.
+    public static final class CatalogueUnavailable extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        public CatalogueUnavailable(Problem problem, Throwable cause) {
+            super(problem, cause);
+        }
+    }
+}

@@ -1,0 +1,531 @@
+package docksort.project;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.ArrivalScan;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.ScanListener;
+import docksort.arrival.ScanResult;
+import docksort.arrival.Unreadable;
+import docksort.catalogue.Activity;
+import docksort.catalogue.Catalogue;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.Presence;
+import docksort.catalogue.Root;
+import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.Timeline;
+import docksort.engine.Cancellation;
+import docksort.engine.CopyMaker;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.files.CopyFolder;
+import docksort.files.Documents;
+import docksort.files.ExclusiveLock;
+import docksort.files.Room;
+import docksort.link.Relink;
+import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.problem.Causes;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.CoreException.StorageFailed;
+import docksort.problem.Problem;
+import docksort.run.Run;
+import docksort.sort.CopyKind;
+import docksort.sort.LoadSheet;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Recipe;
+import docksort.sort.SortRule;
+import docksort.stock.ServingOrder;
+import docksort.stock.Stock;
+import docksort.stock.StockLine;
+import docksort.strain.TimelineFormat;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/// A project: its catalogue, its folder for copies, and every step of the job. One folder holds it. Methods block
+/// while
+/// they work; call them off the interface thread. Safe for use by several threads.
+public final class Project implements AutoCloseable {
+    /// Copies made at the same time unless somebody says otherwise; measured in bench/.
+    public static final int DEFAULT_WORKERS = 2;
+
+    private static final String CATALOGUE = "catalogue.db";
+    private static final String RUN_LOCK = "run.lock";
+
+    private final Path folder;
+    private final Catalogue catalogue;
+    private final MediaEngine engine;
+    private final Inspector inspector;
+    private final Stock stock;
+    private final InstantSource clock;
+
+    private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
+        this.folder = folder;
+        this.catalogue = catalogue;
+        this.engine = engine;
+        this.inspector = new Inspector(engine);
+        this.stock = new Stock(catalogue);
+        this.clock = clock;
+    }
+
+    /// Opens the project in a folder, or starts one there.
+    ///
+    /// @param engine stays the caller's to close
+    public static Project open(Path folder, MediaEngine engine, InstantSource clock) {
+        Path real = Documents.ensureFolder(folder);
+        var project = new Project(real, Catalogue.open(real.resolve(CATALOGUE), clock), engine, clock);
+        project.prepare();
+        return project;
+    }
+
+    private void prepare() {
+        if (root(Root.COPIES).isEmpty()) {
+            catalogue.addRoot(new Root(Root.COPIES, "Copies", folder.resolve("copies")));
+        }
+    }
+
+    public Path folder() {
+        return folder;
+    }
+
+    public String name() {
+        return catalogue.setting("name").orElse(String.valueOf(folder.getFileName()));
+    }
+
+    public void rename(String name) {
+        catalogue.set("name", name);
+    }
+
+    public TimelineFormat timelineFormat() {
+        return new TimelineFormat(
+                catalogue.setting("timeline.raster").map(Raster::parse).orElse(TimelineFormat.HD_25.raster()),
+                catalogue.setting("timeline.rate").map(FrameRate::parse).orElse(TimelineFormat.HD_25.rate()));
+    }
+
+    public void setTimelineFormat(TimelineFormat format) {
+        catalogue.set(
+                "timeline.raster",
+                format.raster().width() + "x" + format.raster().height());
+        catalogue.set("timeline.rate", format.rate().toString());
+    }
+
+    public ServingOrder servingOrder() {
+        String id = catalogue.setting("serving").orElse(ServingOrder.LIGHT_FIRST.id());
+        return ServingOrder.ALL.stream()
+                .filter(order -> order.id().equals(id))
+                .findFirst()
+                .orElse(ServingOrder.LIGHT_FIRST);
+    }
+
+    public void setServingOrder(ServingOrder order) {
+        catalogue.set("serving", order.id());
+    }
+
+    // Arrivals
+
+    /// Looks into a folder and takes what is in it into the project. A folder that is already in the project,
+    /// lies in one
+    /// that is, or holds one, is refused.
+    public ScanResult addArrival(Path wanted, ScanListener listener, Cancellation cancellation)
+            throws InterruptedException {
+        Path place = realFolder(wanted);
+        refuseKnown(place);
+        var id = ArrivalId.fresh();
+        var scan = new ArrivalScan(inspector, Math.max(2, Runtime.getRuntime().availableProcessors()));
+        ScanResult result = scan.scan(id, place, timelineFormat().rate(), listener, cancellation);
+        var arrival = new Arrival(id, String.valueOf(place.getFileName()), place, clock.instant());
+        catalogue.addArrival(arrival, rootFor(place), result);
+        return result;
+    }
+
+    private static Path realFolder(Path wanted) {
+        if (!Files.isDirectory(wanted)) {
+            throw new InputRefused(new Problem(
+                    "Cannot add " + wanted,
+                    Files.exists(wanted) ? "it is not a folder" : "it is not there",
+                    "Nothing was changed.",
+                    "Choose the folder of a card, a drive or a recording."));
+        }
+        try {
+            return wanted.toRealPath();
+        } catch (IOException e) {
+            throw new InputRefused(
+                    new Problem(
+                            "Cannot add " + wanted,
+                            Causes.inWords(e),
+                            "Nothing was changed.",
+                            "Check its permissions."),
+                    e);
+        }
+    }
+
+    private void refuseKnown(Path place) {
+        if (place.getParent() == null) {
+            throw new InputRefused(new Problem(
+                    "Cannot add " + place, "it is a whole volume", "Nothing was changed.", "Choose a folder on it."));
+        }
+        for (Arrival known : catalogue.arrivals()) {
+            if (place.startsWith(known.folder()) || known.folder().startsWith(place)) {
+                String how = place.equals(known.folder())
+                        ? "it is in the project already"
+                        : "it overlaps the arrival " + known.folder();
+                throw new InputRefused(
+                        new Problem("Cannot add " + place, how, "Nothing was changed.", "Choose another folder."));
+            }
+        }
+        Path copies = copiesRoot().path();
+        if (place.startsWith(copies) || copies.startsWith(place)) {
+            throw new InputRefused(new Problem(
+                    "Cannot add " + place,
+                    "it holds the project's copies (" + copies + ")",
+                    "Nothing was changed.",
+                    "Add the folder of the originals."));
+        }
+    }
+
+    /// The root an arrival lies below: one that is known, or a new one at the folder it lies in.
+    private Root rootFor(Path place) {
+        for (Root root : catalogue.roots()) {
+            if (!root.id().equals(Root.COPIES) && place.startsWith(root.path())) {
+                return root;
+            }
+        }
+        Path parent = java.util.Objects.requireNonNull(place.getParent());
+        Set<String> names = catalogue.roots().stream().map(Root::name).collect(Collectors.toSet());
+        String base =
+                parent.getFileName() == null ? "volume" : parent.getFileName().toString();
+        String name = base;
+        for (int n = 2; names.contains(name); n++) {
+            name = base + " " + n;
+        }
+        var root = new Root(ArrivalId.fresh().value(), name, parent);
+        catalogue.addRoot(root);
+        return root;
+    }
+
+    public List<Arrival> arrivals() {
+        return catalogue.arrivals();
+    }
+
+    public List<Clip> clips() {
+        return catalogue.clips();
+    }
+
+    public List<Unreadable> unreadable() {
+        return catalogue.unreadable();
+    }
+
+    public Map<ArrivalId, Integer> asides() {
+        return catalogue.asides();
+    }
+
+    // Sort
+
+    /// The plan as the rules and choices stand now.
+    public LoadSheet loadSheet() {
+        return loadSheet(catalogue.clips());
+    }
+
+    public LoadSheet loadSheet(List<Clip> clips) {
+        Map<ClipId, List<WorkingCopy>> stocked =
+                catalogue.copies().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
+        return LoadSheet.plan(
+                clips,
+                SortRule.BUILT_IN,
+                choices(),
+                (clip, recipe) -> serves(stocked.getOrDefault(clip, List.of()), recipe),
+                timelineFormat(),
+                Room.of(copiesRoot().path()));
+    }
+
+    public Map<ClipId, List<Recipe>> choices() {
+        var chosen = new HashMap<ClipId, List<Recipe>>();
+        catalogue
+                .choices()
+                .forEach((clip, ids) -> chosen.put(
+                        clip,
+                        ids.stream().flatMap(id -> Recipe.byId(id).stream()).toList()));
+        return chosen;
+    }
+
+    /// A copy serves for a recipe when it was made by it, or when a camera's own copy is of the same kind; one
+    /// that is in the
+    /// queue already counts too.
+    private static boolean serves(List<WorkingCopy> copies, Recipe recipe) {
+        return copies.stream()
+                .anyMatch(copy -> (copy.state().serves() || copy.state().isQueued())
+                        && (copy.recipeId().equals(recipe.id()) || (copy.isAdopted() && copy.kind() == recipe.kind())));
+    }
+
+    /// Chooses recipes for clips by hand, or gives them back to the rules.
+    public void choose(List<Clip> clips, Optional<List<Recipe>> recipes) {
+        String subject = clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
+        String what = recipes.map(chosen -> chosen.isEmpty()
+                        ? subject + " left as it is"
+                        : subject + " set to "
+                                + chosen.stream().map(Recipe::label).collect(Collectors.joining(" and ")))
+                .orElse(subject + " given back to the rules");
+        catalogue.choose(
+                clips.stream().map(Clip::id).toList(),
+                recipes.map(chosen -> chosen.stream().map(Recipe::id).toList()),
+                what);
+    }
+
+    // Run
+
+    /// Puts what a load sheet wants into the queue.
+    ///
+    /// @return how many copies were put in
+    /// @throws StorageFailed when they cannot fit
+    public int enqueue(LoadSheet sheet) {
+        List<PlannedCopy> wanted = sheet.wanted();
+        if (!sheet.fits()) {
+            throw new StorageFailed(new Problem(
+                    "The run was not started",
+                    sheet.missing() + " are missing on " + sheet.room().volume() + ": "
+                            + sheet.bytes().most() + " are needed at most, "
+                            + sheet.room().free() + " are free",
+                    "Nothing was made.",
+                    sheet.thatFit().size() + " of " + wanted.size()
+                            + " copies would fit; free room, choose a smaller recipe or fewer clips."));
+        }
+        if (!wanted.isEmpty()) {
+            catalogue.enqueue(newCopies(wanted), wanted.size() + " copies put into the queue");
+        }
+        return wanted.size();
+    }
+
+    private List<WorkingCopy> newCopies(List<PlannedCopy> wanted) {
+        Root copies = copiesRoot();
+        Map<ClipId, String> arrivals = arrivalNames();
+        Map<String, WorkingCopy> known = new HashMap<>();
+        Set<String> taken = new HashSet<>();
+        for (WorkingCopy copy : catalogue.copies()) {
+            known.put(copy.id(), copy);
+            taken.add(key(copy.file()));
+        }
+        var made = new ArrayList<WorkingCopy>();
+        for (PlannedCopy plan : wanted) {
+            String id = plan.clip().id().value() + "-" + plan.recipe().id();
+            WorkingCopy old = known.get(id);
+            Path file = old != null ? old.file() : freePlace(copies, plan, arrivals, taken);
+            taken.add(key(file));
+            made.add(new WorkingCopy(
+                    id,
+                    plan.clip().id(),
+                    plan.recipe().kind(),
+                    plan.recipe().id(),
+                    copies.id(),
+                    file,
+                    CopyState.WAITING,
+                    "",
+                    plan.clip().fingerprint(),
+                    WorkingCopy.Place.NOT_YET,
+                    0));
+        }
+        return made;
+    }
+
+    /// `copies/light/<arrival>/<clip>_light.mov`; a clip of the same name gets a number, so that none is ever
+    /// overwritten.
+    private static Path freePlace(Root copies, PlannedCopy plan, Map<ClipId, String> arrivals, Set<String> taken) {
+        String kind = plan.recipe().kind().label();
+        Path place = copies.path()
+                .resolve(kind)
+                .resolve(CopyFolder.safeName(arrivals.getOrDefault(plan.clip().id(), "arrival")));
+        for (int n = 1; ; n++) {
+            String name = plan.clip().name() + "_" + kind + (n == 1 ? "" : "_" + n) + ".mov";
+            Path file = place.resolve(CopyFolder.safeName(name));
+            if (!taken.contains(key(file)) && !Files.exists(file)) {
+                return file;
+            }
+        }
+    }
+
+    private static String key(Path file) {
+        return file.toString().toLowerCase(Locale.ROOT);
+    }
+
+    private Map<ClipId, String> arrivalNames() {
+        Map<ArrivalId, String> names = new HashMap<>();
+        Map<String, Integer> seen = new HashMap<>();
+        for (Arrival arrival : catalogue.arrivals()) {
+            int n = seen.merge(arrival.name().toLowerCase(Locale.ROOT), 1, Integer::sum);
+            names.put(arrival.id(), n == 1 ? arrival.name() : arrival.name() + " " + n);
+        }
+        var byClip = new HashMap<ClipId, String>();
+        catalogue.clips().forEach(clip -> byClip.put(clip.id(), names.getOrDefault(clip.arrival(), "arrival")));
+        return byClip;
+    }
+
+    /// Whether copies wait in the queue, for instance since a run was interrupted.
+    public int queued() {
+        return (int) catalogue.copies().stream()
+                .filter(copy -> copy.state().isQueued())
+                .count();
+    }
+
+    /// Puts failed copies back into the queue.
+    public int retryFailed() {
+        List<WorkingCopy> failed = catalogue.copies().stream()
+                .filter(copy -> copy.state() == CopyState.FAILED)
+                .map(copy -> copy.withState(CopyState.WAITING, ""))
+                .toList();
+        if (!failed.isEmpty()) {
+            catalogue.enqueue(failed, failed.size() + " failed copies put back into the queue");
+        }
+        return failed.size();
+    }
+
+    /// A run and the lock that keeps other programs from running the same queue.
+    public record LockedRun(Run run, ExclusiveLock lock) implements AutoCloseable {
+        @Override
+        public void close() {
+            try (lock) {
+                run.close();
+            }
+        }
+    }
+
+    /// Starts to work on the queue. What an interrupted run left half-made is cleared away first.
+    ///
+    /// @return empty when another program is running this project's queue
+    public Optional<LockedRun> startRun(int workers, Runnable changed) {
+        Optional<ExclusiveLock> lock = ExclusiveLock.tryOn(folder.resolve(RUN_LOCK));
+        if (lock.isEmpty()) {
+            return Optional.empty();
+        }
+        try {
+            List<Path> originals =
+                    catalogue.arrivals().stream().map(Arrival::folder).toList();
+            CopyFolder copies = CopyFolder.open(copiesRoot().path(), originals);
+            copies.sweepLeftovers();
+            resetInterrupted();
+            var run = new Run(catalogue, new CopyMaker(engine), inspector, copies, catalogue.clips(), workers, changed);
+            return Optional.of(new LockedRun(run, lock.get()));
+        } catch (RuntimeException e) {
+            lock.get().close();
+            throw e;
+        }
+    }
+
+    private void resetInterrupted() {
+        List<WorkingCopy> interrupted = catalogue.copies().stream()
+                .filter(copy -> copy.state() == CopyState.MAKING || copy.state() == CopyState.CHECKING)
+                .map(copy -> copy.withState(CopyState.WAITING, "interrupted, starts again"))
+                .toList();
+        if (!interrupted.isEmpty()) {
+            catalogue.update(interrupted);
+        }
+    }
+
+    // Stock
+
+    public List<StockLine> stock() {
+        return stock(servingOrder());
+    }
+
+    public List<StockLine> stock(ServingOrder order) {
+        return stock.lines(catalogue.clips(), order);
+    }
+
+    /// Looks at the disk again.
+    ///
+    /// @return how many states changed
+    public int refreshStock() {
+        return stock.refresh(catalogue.clips());
+    }
+
+    // Link
+
+    public List<Root> roots() {
+        return catalogue.roots();
+    }
+
+    private Optional<Root> root(String id) {
+        return catalogue.roots().stream().filter(root -> root.id().equals(id)).findFirst();
+    }
+
+    public Root copiesRoot() {
+        return root(Root.COPIES).orElseThrow();
+    }
+
+    public Relink previewRelink(Root root, Path newPath) {
+        return Relink.preview(root, newPath, catalogue.clips());
+    }
+
+    /// Carries out a previewed relink as one change.
+    ///
+    /// @throws InputRefused when no recording of the root was found at the new path
+    public void relink(Relink relink) {
+        if (!relink.lines().isEmpty() && relink.count(Presence.State.ONLINE) == 0) {
+            throw new InputRefused(new Problem(
+                    "Root " + relink.root().name() + " was not pointed at " + relink.newPath(),
+                    "none of its " + relink.lines().size() + " recordings is there",
+                    "The project and all files are as they were.",
+                    "Choose the folder that now holds what " + relink.root().path() + " held."));
+        }
+        catalogue.moveRoot(relink.root(), relink.newPath(), relink.presence());
+        stock.refresh(catalogue.clips());
+    }
+
+    // Dispatch
+
+    public Timeline openTimeline(Path file) {
+        Timeline timeline = Timeline.open(file);
+        catalogue.set("timeline.file", timeline.file().toString());
+        return timeline;
+    }
+
+    public Optional<Path> lastTimeline() {
+        return catalogue.setting("timeline.file").map(Path::of);
+    }
+
+    // Log
+
+    public List<Activity> activity(int most) {
+        return catalogue.activity(most);
+    }
+
+    public Optional<String> undo() {
+        Optional<String> undone = catalogue.undo();
+        undone.ifPresent(_ -> stock.refresh(catalogue.clips()));
+        return undone;
+    }
+
+    public void log(String what) {
+        catalogue.log(what);
+    }
+
+    public Optional<String> setting(String name) {
+        return catalogue.setting(name);
+    }
+
+    public void set(String name, String value) {
+        catalogue.set(name, value);
+    }
+
+    /// Copies of a kind that are ready, for a first number of the stock.
+    public long ready(CopyKind kind) {
+        return catalogue.copies().stream()
+                .filter(copy -> copy.kind() == kind && copy.state() == CopyState.READY)
+                .count();
+    }
+
+    @Override
+    public void close() {
+        catalogue.close();
+    }
+}
