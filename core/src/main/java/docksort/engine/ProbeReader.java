@@ -2,6 +2,7 @@ package docksort.engine;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.media.AudioStream;
@@ -37,6 +38,7 @@ final class ProbeReader {
                     .maxStringLength(200_000)
                     .maxDocumentLength(64L * 1024 * 1024)
                     .build())
+            .disable(StreamReadFeature.AUTO_CLOSE_SOURCE) // the stream's owner drains and closes it
             .build());
 
     private JsonNode root = JSON.createObjectNode();

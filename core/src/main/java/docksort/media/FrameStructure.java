@@ -31,9 +31,8 @@ public record FrameStructure(List<CodedFrame> frames, Extent extent) {
         return isKnown() && frames.stream().allMatch(CodedFrame::key);
     }
 
-    /// Frames from one keyframe to the next: how many there were, the mean as an exact fraction, the longest. The
-    /// stretch
-    /// after the last keyframe of a window that ends early counts only towards the longest.
+    /// Frames from one keyframe to the next: the mean as an exact fraction, and the longest. The stretch after the last
+    /// keyframe is cut off by the end and counts only towards the longest, unless there is no other.
     public KeyframeInterval keyframeInterval() {
         long intervals = 0;
         long sum = 0;
@@ -50,7 +49,7 @@ public record FrameStructure(List<CodedFrame> frames, Extent extent) {
             }
         }
         int tail = frames.size() - Math.max(open, 0);
-        if (isKnown() && (extent == Extent.WHOLE || intervals == 0)) {
+        if (isKnown() && intervals == 0) {
             intervals++;
             sum += tail;
         }
