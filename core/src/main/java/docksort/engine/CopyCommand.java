@@ -19,6 +19,10 @@ public final class CopyCommand {
         line.addAll(List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1"));
         filters(order).ifPresent(filters -> line.addAll(List.of("-vf", filters)));
         line.addAll(List.of("-fps_mode", "cfr", "-r", order.rate().toString()));
+        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
+            // Conforming may round the end up by a frame; the copy has the length that was planned.
+            line.addAll(List.of("-frames:v", Long.toString(picture.frames().count())));
+        }
         line.addAll(encoder(order));
         if (picture.scan().isInterlaced()) {
             line.addAll(List.of("-flags", "+ildct"));

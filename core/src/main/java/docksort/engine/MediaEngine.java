@@ -161,6 +161,30 @@ public final class MediaEngine implements AutoCloseable {
         return children.run(line, ENCODE_SILENCE, OutputReader.lines(progressLines), cancellation);
     }
 
+    /// One small picture of a clip as PNG bytes, for looking at.
+    ///
+    /// @param seconds how far into the clip
+    /// @param width width of the picture; its height follows
+    /// @return empty when none could be decoded
+    public Optional<byte[]> picture(ClipSource source, docksort.media.Rational seconds, int width)
+            throws InterruptedException {
+        var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error"));
+        boolean stills = source instanceof ClipSource.NumberedStills;
+        if (!stills) {
+            line.addAll(List.of("-ss", String.format(java.util.Locale.ROOT, "%.3f", seconds.toDouble())));
+        }
+        line.addAll(input(source, Optional.empty()));
+        line.addAll(List.of("-map", "0:V:0", "-frames:v", "1", "-vf", "scale=" + width + ":-2,setsar=1"));
+        line.addAll(List.of("-c:v", "png", "-f", "image2pipe", "pipe:1"));
+        var bytes = new java.io.ByteArrayOutputStream();
+        try {
+            Ending ending = children.run(line, PROBE_SILENCE, in -> in.transferTo(bytes), new Cancellation());
+            return ending.isGood() && bytes.size() > 0 ? Optional.of(bytes.toByteArray()) : Optional.empty();
+        } catch (IOException e) {
+            return Optional.empty(); // a clip without a picture to show is told of by its inspection
+        }
+    }
+
     /// Runs ffmpeg with arguments of the caller's, for painting footage and for measuring.
     ///
     /// @throws docksort.problem.CoreException.ToolFailed when it does not end well

@@ -31,7 +31,8 @@ public record FrameStructure(List<CodedFrame> frames, Extent extent) {
         return isKnown() && frames.stream().allMatch(CodedFrame::key);
     }
 
-    /// Frames from one keyframe to the next: the mean as an exact fraction, and the longest. The stretch after the last
+    /// Frames from one keyframe to the next: the mean as an exact fraction, and the longest. The stretch after
+    /// the last
     /// keyframe is cut off by the end and counts only towards the longest, unless there is no other.
     public KeyframeInterval keyframeInterval() {
         long intervals = 0;

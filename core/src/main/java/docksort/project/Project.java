@@ -31,7 +31,6 @@ import docksort.problem.CoreException.InputRefused;
 import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
 import docksort.run.Run;
-import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
@@ -438,7 +437,12 @@ public final class Project implements AutoCloseable {
     }
 
     public List<StockLine> stock(ServingOrder order) {
-        return stock.lines(catalogue.clips(), order);
+        return stock(catalogue.clips(), order);
+    }
+
+    /// @param clips the project's clips, where the caller has them at hand
+    public List<StockLine> stock(List<Clip> clips, ServingOrder order) {
+        return stock.lines(clips, order);
     }
 
     /// Looks at the disk again.
@@ -515,13 +519,6 @@ public final class Project implements AutoCloseable {
 
     public void set(String name, String value) {
         catalogue.set(name, value);
-    }
-
-    /// Copies of a kind that are ready, for a first number of the stock.
-    public long ready(CopyKind kind) {
-        return catalogue.copies().stream()
-                .filter(copy -> copy.kind() == kind && copy.state() == CopyState.READY)
-                .count();
     }
 
     @Override

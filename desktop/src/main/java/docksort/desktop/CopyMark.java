@@ -1,0 +1,32 @@
+package docksort.desktop;
+
+import docksort.catalogue.CopyState;
+import docksort.catalogue.Presence;
+import javafx.scene.Node;
+
+/// States of copies and originals as a shape and a word.
+public final class CopyMark {
+    private CopyMark() {}
+
+    public static Node of(CopyState state) {
+        return of(state, state.label());
+    }
+
+    public static Node of(CopyState state, String word) {
+        return switch (state) {
+            case READY -> Parts.marked(Mark.full(), word);
+            case WANTED, WAITING -> Parts.marked(Mark.open(), word);
+            case MAKING, CHECKING -> Parts.marked(Mark.arrow("good"), word);
+            case STALE, MISSING, SUSPECT -> Parts.marked(Mark.look(), word, "look");
+            case FAILED -> Parts.marked(Mark.cross("stop"), word, "stop");
+        };
+    }
+
+    public static Node of(Presence presence) {
+        return switch (presence.state()) {
+            case ONLINE -> Parts.marked(Mark.full(), presence.state().label());
+            case OFFLINE -> Parts.marked(Mark.look(), presence.state().label(), "look");
+            case REFUSED -> Parts.marked(Mark.cross("stop"), presence.state().label(), "stop");
+        };
+    }
+}

@@ -1,0 +1,163 @@
+package docksort.desktop;
+
+import docksort.problem.CoreException;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.scene.Scene;
+import javafx.scene.layout.StackPane;
+import javafx.stage.Stage;
+
+/// The program with its window.
+///
+/// Options: `--project FOLDER`, `--demo FOLDER` (adds every arrival of a footage folder and opens its timeline),
+/// `--unattended FOLDER` (does the whole job by itself and leaves pictures and a report there). What else is
+/// named is
+/// taken as if it were dropped on the window.
+public final class DockSortApp extends Application {
+    private Optional<Workshop> workshop = Optional.empty();
+
+    @Override
+    public void start(Stage stage) {
+        Theme.install();
+        stage.setTitle("Dock Sort");
+        stage.setMinWidth(960);
+        stage.setMinHeight(600);
+        stage.setScene(opening());
+        stage.show();
+        var options = new Options(getParameters().getRaw());
+        CompletableFuture.supplyAsync(() -> {
+                    Workshop opened = Workshop.open(options.project());
+                    return new Opened(opened, options.toTake(opened));
+                })
+                .whenComplete((opened, failure) -> Platform.runLater(() -> {
+                    if (failure != null || opened == null) {
+                        cannotOpen(stage, failure);
+                        return;
+                    }
+                    workshop = Optional.of(opened.workshop);
+                    var window = new Window(opened.workshop);
+                    stage.setScene(window.scene());
+                    options.unattended()
+                            .ifPresentOrElse(
+                                    folder -> new Unattended(opened.workshop, window, options, folder).start(),
+                                    () -> window.take(opened.toTake));
+                }));
+    }
+
+    private record Opened(Workshop workshop, List<Path> toTake) {}
+
+    private static Scene opening() {
+        var pane = new StackPane(Parts.label("Opening the project…", "quiet"));
+        pane.setStyle("-fx-font-size: 13px;");
+        var scene = new Scene(pane, 1280, 800);
+        scene.getStylesheets().add(Theme.stylesheet());
+        return scene;
+    }
+
+    private void cannotOpen(Stage stage, Throwable failure) {
+        Throwable cause = failure.getCause() == null ? failure : failure.getCause();
+        String words = cause instanceof CoreException known ? known.problem().sentence() : String.valueOf(cause);
+        System.err.println("dock-sort: " + words);
+        if (new Options(getParameters().getRaw()).unattended().isPresent()) {
+            System.exit(1);
+        }
+        var pane = new StackPane(Parts.empty("The project cannot be opened", words));
+        pane.setStyle("-fx-font-size: 13px;");
+        var scene = new Scene(pane, 1280, 800);
+        scene.getStylesheets().add(Theme.stylesheet());
+        stage.setScene(scene);
+    }
+
+    @Override
+    public void stop() {
+        workshop.ifPresent(Workshop::close);
+    }
+
+    /// The command line as read.
+    static final class Options {
+        private final List<String> raw;
+
+        Options(List<String> raw) {
+            this.raw = List.copyOf(raw);
+        }
+
+        private Optional<Path> path(String name) {
+            int at = raw.indexOf(name);
+            return at >= 0 && at + 1 < raw.size() ? Optional.of(Path.of(raw.get(at + 1))) : Optional.empty();
+        }
+
+        Path project() {
+            return path("--project").orElse(Path.of("dock-sort-project"));
+        }
+
+        Optional<Path> unattended() {
+            return path("--unattended");
+        }
+
+        private List<Path> named() {
+            var named = new ArrayList<Path>();
+            for (int i = 0; i < raw.size(); i++) {
+                if (raw.get(i).startsWith("--")) {
+                    i++;
+                } else {
+                    named.add(Path.of(raw.get(i)));
+                }
+            }
+            return named;
+        }
+
+        /// What is to be added and opened: the arrivals of the demo that are not in the project yet, its
+        /// timeline, and what
+        /// was named.
+        List<Path> toTake(Workshop workshop) {
+            var wanted = new ArrayList<Path>();
+            path("--demo").ifPresent(demo -> {
+                var known = workshop.knownArrivals();
+                arrivals(demo).stream()
+                        .filter(folder -> !known.contains(folder))
+                        .forEach(wanted::add);
+                if (!workshop.hasTimeline()) {
+                    timeline(demo).ifPresent(wanted::addFirst);
+                }
+            });
+            wanted.addAll(named());
+            return wanted;
+        }
+
+        /// Folders two levels down: volumes, and the arrivals on them.
+        static List<Path> arrivals(Path demo) {
+            return children(demo).stream()
+                    .filter(Files::isDirectory)
+                    .flatMap(volume -> children(volume).stream())
+                    .filter(Files::isDirectory)
+                    .toList();
+        }
+
+        static Optional<Path> timeline(Path demo) {
+            return children(demo).stream()
+                    .filter(file -> file.toString().toLowerCase(Locale.ROOT).endsWith(".otio"))
+                    .findFirst();
+        }
+
+        private static List<Path> children(Path folder) {
+            try (var list = Files.list(folder.toRealPath())) {
+                return list.sorted().toList();
+            } catch (IOException e) {
+                throw new UncheckedIOException("cannot list " + folder, e);
+            }
+        }
+
+        Optional<Path> demo() {
+            return path("--demo");
+        }
+    }
+}

@@ -1,0 +1,52 @@
+package docksort.desktop;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.Unreadable;
+import docksort.catalogue.Activity;
+import docksort.catalogue.Root;
+import docksort.sort.LoadSheet;
+import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
+import docksort.strain.Strain;
+import docksort.strain.TimelineFormat;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// Everything the window shows of a project at one moment. Immutable; a new one replaces it.
+///
+/// @param asideFiles files of all arrivals that are not footage
+public record ProjectView(
+        String name,
+        TimelineFormat format,
+        List<Arrival> arrivals,
+        List<Clip> clips,
+        List<Unreadable> unreadable,
+        int asideFiles,
+        LoadSheet sheet,
+        List<StockLine> stock,
+        ServingOrder order,
+        List<Root> roots,
+        List<Activity> activity) {
+    public ProjectView {
+        arrivals = List.copyOf(arrivals);
+        clips = List.copyOf(clips);
+        unreadable = List.copyOf(unreadable);
+        stock = List.copyOf(stock);
+        roots = List.copyOf(roots);
+        activity = List.copyOf(activity);
+    }
+
+    public Map<ClipId, Strain> strains() {
+        var strains = new HashMap<ClipId, Strain>();
+        sheet.sorted().forEach(sorted -> strains.put(sorted.clip().id(), sorted.strain()));
+        return strains;
+    }
+
+    public Optional<Activity> undoable() {
+        return activity.stream().filter(Activity::canUndo).findFirst();
+    }
+}

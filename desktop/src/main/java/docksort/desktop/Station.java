@@ -1,0 +1,37 @@
+package docksort.desktop;
+
+import javafx.scene.Node;
+import javafx.scene.control.ScrollPane;
+
+/// One station of the window: its middle, its scope list, its docket, and its line in the flow strip.
+public interface Station {
+    String name();
+
+    ScopeList scope();
+
+    Node centre();
+
+    /// The docket's page; it is put into a scroll pane of the window's.
+    Node docket();
+
+    /// The live number of the flow strip.
+    javafx.beans.value.ObservableValue<String> number();
+
+    /// The line of text of the flow strip.
+    javafx.beans.value.ObservableValue<String> line();
+
+    /// Puts the cursor into the filter, where there is one.
+    default void findFocus() {}
+
+    /// A docket page that scrolls when it is too long.
+    static ScrollPane scrolled(Node page) {
+        var pane = new ScrollPane(page);
+        pane.setFitToWidth(true);
+        pane.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        pane.getStyleClass().add("docket");
+        pane.setMinWidth(322);
+        pane.setPrefWidth(322);
+        pane.setMaxWidth(322);
+        return pane;
+    }
+}

@@ -1,0 +1,252 @@
+package docksort.desktop;
+
+import docksort.catalogue.CopyState;
+import docksort.desktop.DockSortApp.Options;
+import docksort.dispatch.Timeline;
+import docksort.files.Documents;
+import docksort.run.CopyProgress;
+import docksort.run.RunSnapshot;
+import docksort.sort.PlannedCopy;
+import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+
+/// Does the whole job through the window without anybody at it: adds the arrivals, plans, makes, checks, switches
+/// the
+/// timeline to copies and back, prints what it did, and leaves a picture of each station and a report. The exit
+/// code is 0
+/// when every copy was made and every event came back to its original.
+final class Unattended {
+    private static final long LONGEST_MINUTES = 60;
+
+    private final Workshop workshop;
+    private final Window window;
+    private final Options options;
+    private final Path folder;
+    private final List<String> report = new ArrayList<>();
+    private boolean good = true;
+
+    Unattended(Workshop workshop, Window window, Options options, Path folder) {
+        this.workshop = workshop;
+        this.window = window;
+        this.options = options;
+        this.folder = Documents.ensureFolder(folder);
+    }
+
+    void start() {
+        Thread.ofPlatform().name("unattended").start(() -> {
+            int code;
+            try {
+                work();
+                code = good ? 0 : 1;
+            } catch (InterruptedException | ExecutionException | TimeoutException | RuntimeException e) {
+                System.err.println("dock-sort: the unattended run broke off: " + e);
+                code = 1;
+            }
+            int exit = code;
+            workshop.close();
+            System.exit(exit);
+        });
+    }
+
+    private void work() throws InterruptedException, ExecutionException, TimeoutException {
+        Path demo = options.demo().orElseThrow(() -> new IllegalArgumentException("--unattended needs --demo"));
+        wait(workshop.addArrivals(Options.arrivals(demo)));
+        tellArrivals();
+        onWindow(() -> {
+            window.show(0);
+            window.arrivals().select("DESK_0412");
+        });
+        settle(1500);
+        picture("arrivals");
+        tellPlan();
+        onWindow(() -> window.show(1));
+        picture("sort");
+        make();
+        onWindow(() -> {
+            window.show(3);
+            window.stock().select("W210031");
+        });
+        picture("stock");
+        tellStock();
+        dispatch(Options.timeline(demo).orElseThrow());
+        Path written = folder.resolve("report.txt");
+        Documents.replace(written, (String.join("\n", report) + "\n").getBytes(StandardCharsets.UTF_8));
+        System.out.println("Pictures and report: " + folder);
+    }
+
+    private ProjectView view() throws InterruptedException, ExecutionException, TimeoutException {
+        return onWindow(() -> workshop.view().get().orElseThrow());
+    }
+
+    private void tellArrivals() throws InterruptedException, ExecutionException, TimeoutException {
+        ProjectView view = view();
+        var strains = view.strains();
+        say(
+                "Arrivals: %d folders, %d clips, %d files that cannot be read",
+                view.arrivals().size(), view.clips().size(), view.unreadable().size());
+        view.clips().forEach(clip -> {
+            var strain = java.util.Objects.requireNonNull(strains.get(clip.id()));
+            String codec = clip.facts()
+                    .video()
+                    .map(v -> v.codec().label() + " " + v.raster() + " "
+                            + v.rate().label() + " fps " + v.pixels().label())
+                    .orElse("sound");
+            say(
+                    "  %-20s %-58s %s",
+                    clip.name(),
+                    codec,
+                    strain.verdict().label() + (strain.reasons().isEmpty() ? "" : ": " + strain.firstReason()));
+        });
+        view.unreadable()
+                .forEach(file -> say(
+                        "  %-20s cannot be read: %s",
+                        file.file().getFileName(), file.problem().why()));
+    }
+
+    private void tellPlan() throws InterruptedException, ExecutionException, TimeoutException {
+        ProjectView view = view();
+        say(
+                "Sort: %d copies wanted, %s to %s, %s free",
+                view.sheet().wanted().size(),
+                view.sheet().bytes().least(),
+                view.sheet().bytes().most(),
+                view.sheet().room().free());
+        for (PlannedCopy copy : view.sheet().wanted()) {
+            say(
+                    "  %-20s %-36s %-14s %s",
+                    copy.clip().name(),
+                    copy.recipe().label(),
+                    copy.why(),
+                    (copy.bytes().isExact() ? "exactly " : "about ")
+                            + copy.bytes().likely());
+        }
+    }
+
+    private void make() throws InterruptedException, ExecutionException, TimeoutException {
+        onWindow(() -> window.show(2));
+        wait(workshop.startRun());
+        until(() -> workshop.run().get().finished()
+                >= Math.min(4, workshop.run().get().copies().size() / 2));
+        picture("run");
+        until(() -> !workshop.run().get().running());
+        RunSnapshot run = onWindow(() -> workshop.run().get());
+        say(
+                "Run: %d made and checked, %d failed, %.1f s",
+                run.count(CopyState.READY),
+                run.count(CopyState.FAILED),
+                run.elapsed().toMillis() / 1000.0);
+        for (CopyProgress copy : run.copies()) {
+            say(
+                    "  %-20s %-7s %s",
+                    copy.clipName(), copy.copy().state().label(), copy.copy().note());
+        }
+        good &= run.count(CopyState.READY) == run.copies().size();
+        wait(workshop.refreshStock());
+    }
+
+    private void tellStock() throws InterruptedException, ExecutionException, TimeoutException {
+        ProjectView view = view();
+        say("Stock:");
+        for (StockLine line : view.stock()) {
+            say(
+                    "  %-20s %-9s %s",
+                    line.clip().name(), line.served().label(), line.served().file());
+        }
+    }
+
+    private void dispatch(Path timeline) throws InterruptedException, ExecutionException, TimeoutException {
+        wait(workshop.openTimeline(timeline));
+        wait(workshop.switchTimeline(ServingOrder.LIGHT_FIRST));
+        onWindow(() -> window.show(4));
+        picture("dispatch");
+        Path light = folder.resolve("night_optics_light.otio");
+        wait(workshop.saveTimeline(light));
+        TimelineView onCopies = onWindow(() -> workshop.timeline().get().orElseThrow());
+        say(
+                "Dispatch: %s, %d of %d events on copies, saved as %s",
+                onCopies.name(), onCopies.onCopies(), onCopies.events().size(), light);
+        wait(workshop.switchTimeline(ServingOrder.ORIGINALS));
+        Path back = folder.resolve("night_optics_originals.otio");
+        wait(workshop.saveTimeline(back));
+        TimelineView onOriginals = onWindow(() -> workshop.timeline().get().orElseThrow());
+        say(
+                "  back on originals: %d of %d events on copies, saved as %s",
+                onOriginals.onCopies(), onOriginals.events().size(), back);
+        wait(workshop.serve(ServingOrder.LIGHT_FIRST));
+        good &= onCopies.onCopies() > 0
+                && onOriginals.onCopies() == 0
+                && Timeline.open(back).name().equals(onCopies.name());
+    }
+
+    @com.google.errorprone.annotations.FormatMethod
+    private void say(String format, Object... values) {
+        String line = String.format(Locale.ROOT, format, values);
+        report.add(line);
+        System.out.println(line);
+    }
+
+    private void picture(String name) throws InterruptedException, ExecutionException, TimeoutException {
+        settle(400);
+        onWindow(() -> PngFile.write(window.scene().snapshot(null), folder.resolve(name + ".png")));
+    }
+
+    /// Waits for pictures to arrive and the layout to come to rest; nothing depends on how long it is.
+    private static void settle(long millis) throws InterruptedException {
+        new java.util.concurrent.CountDownLatch(1).await(millis, TimeUnit.MILLISECONDS);
+    }
+
+    private static void wait(CompletableFuture<Void> step)
+            throws InterruptedException, ExecutionException, TimeoutException {
+        step.get(LONGEST_MINUTES, TimeUnit.MINUTES);
+        // What the step showed is queued before this: once this ran, the window has it.
+        onWindow(() -> {});
+    }
+
+    private static void until(BooleanSupplier reached)
+            throws InterruptedException, ExecutionException, TimeoutException {
+        long end = System.nanoTime() + TimeUnit.MINUTES.toNanos(LONGEST_MINUTES);
+        while (!onWindow(reached::getAsBoolean)) {
+            if (System.nanoTime() > end) {
+                throw new TimeoutException("nothing happened for " + LONGEST_MINUTES + " minutes");
+            }
+            settle(100);
+        }
+    }
+
+    private static void onWindow(Runnable work) throws InterruptedException, ExecutionException, TimeoutException {
+        var done = new CompletableFuture<Boolean>();
+        Platform.runLater(() -> {
+            try {
+                work.run();
+                done.complete(true);
+            } catch (RuntimeException e) {
+                done.completeExceptionally(e);
+            }
+        });
+        done.get(2, TimeUnit.MINUTES);
+    }
+
+    private static <T> T onWindow(Supplier<T> work) throws InterruptedException, ExecutionException, TimeoutException {
+        var done = new CompletableFuture<T>();
+        Platform.runLater(() -> {
+            try {
+                done.complete(work.get());
+            } catch (RuntimeException e) {
+                done.completeExceptionally(e);
+            }
+        });
+        return done.get(2, TimeUnit.MINUTES);
+    }
+}

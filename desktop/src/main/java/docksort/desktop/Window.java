@@ -1,0 +1,260 @@
+package docksort.desktop;
+
+import docksort.catalogue.CopyState;
+import docksort.desktop.arrivals.ArrivalsStation;
+import docksort.desktop.dispatch.DispatchStation;
+import docksort.desktop.run.RunStation;
+import docksort.desktop.sort.SortStation;
+import docksort.desktop.stock.StockStation;
+import docksort.problem.Problem;
+import docksort.run.CopyProgress;
+import docksort.run.RunSnapshot;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyCodeCombination;
+import javafx.scene.input.KeyCombination;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/// The one window: flow strip, scope, station, docket, and the bottom line.
+public final class Window {
+    private static final double[] SCALES = {1, 1.25, 1.5, 1.75, 2};
+
+    private final Workshop workshop;
+    private final ArrivalsStation arrivals;
+    private final StockStation stock;
+    private final List<Station> stations;
+    private final FlowStrip strip;
+    private final BorderPane root = new BorderPane();
+    private final BorderPane body = new BorderPane();
+    private final VBox top = new VBox();
+    private final Scene scene;
+    private boolean docketShown = true;
+    private int current;
+    private int scale;
+
+    public Window(Workshop workshop) {
+        this.workshop = workshop;
+        var thumbnails = new Thumbnails(workshop);
+        arrivals = new ArrivalsStation(workshop, thumbnails);
+        stock = new StockStation(workshop);
+        stations = List.of(
+                arrivals,
+                new SortStation(workshop, () -> show(2)),
+                new RunStation(workshop),
+                stock,
+                new DispatchStation(workshop));
+        strip = new FlowStrip(stations, this::show);
+        top.getChildren().add(strip);
+        root.setTop(top);
+        root.setCenter(body);
+        root.setBottom(footer());
+        scene = new Scene(root, 1280, 800);
+        scene.getStylesheets().add(Theme.stylesheet());
+        setScale(0);
+        scene.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+        scene.setOnDragOver(Window::dragOver);
+        scene.setOnDragDropped(this::dropped);
+        workshop.view().subscribe(view -> view.ifPresent(strip::show));
+        workshop.problem().subscribe(this::showProblem);
+        show(0);
+    }
+
+    public Scene scene() {
+        return scene;
+    }
+
+    /// Shows a station by its place in the flow, from 0.
+    public void show(int index) {
+        current = index;
+        Station station = stations.get(index);
+        strip.choose(index);
+        body.setLeft(station.scope());
+        body.setCenter(station.centre());
+        ScrollPane docket = Station.scrolled(station.docket());
+        body.setRight(docketShown ? docket : null);
+    }
+
+    public ArrivalsStation arrivals() {
+        return arrivals;
+    }
+
+    public StockStation stock() {
+        return stock;
+    }
+
+    public void setNight(boolean night) {
+        root.getStyleClass().remove("night");
+        if (night) {
+            root.getStyleClass().add("night");
+        }
+    }
+
+    /// @param step 0 for 100 %, up to 4 for 200 %
+    public void setScale(int step) {
+        scale = Math.clamp(step, 0, SCALES.length - 1);
+        root.setStyle(String.format(Locale.ROOT, "-fx-font-size: %.1fpx;", 13 * SCALES[scale]));
+    }
+
+    private HBox footer() {
+        var words = Parts.label("Nothing is being made", "quiet");
+        var progress = new ProgressBar(0);
+        progress.setPrefWidth(170);
+        progress.setPrefHeight(8);
+        progress.setVisible(false);
+        workshop.run().subscribe(run -> showRun(run, words, progress));
+        var room = Parts.label("", "quiet");
+        var last = Parts.label("", "quiet");
+        last.setMaxWidth(430);
+        last.setMinWidth(0);
+        Button undo = Parts.button("Undo", workshop::undo, "link");
+        undo.setId("undo");
+        undo.setDisable(true);
+        Button night = Parts.button("Night", () -> {}, "link");
+        night.setId("theme");
+        night.setOnAction(_ -> {
+            boolean on = !root.getStyleClass().contains("night");
+            setNight(on);
+            night.setText(on ? "Daylight" : "Night");
+        });
+        workshop.view()
+                .subscribe(view -> view.ifPresent(shown -> {
+                    room.setText(shown.sheet().room().free() + " free for copies");
+                    last.setText(
+                            shown.activity().isEmpty()
+                                    ? ""
+                                    : shown.activity().getFirst().what());
+                    undo.setDisable(shown.undoable().isEmpty());
+                    undo.setTooltip(shown.undoable()
+                            .map(activity -> new javafx.scene.control.Tooltip("Takes back: " + activity.what()))
+                            .orElse(new javafx.scene.control.Tooltip("Nothing can be taken back")));
+                }));
+        var footer = new HBox(words, progress, Parts.spring(), room, last, undo, night);
+        footer.getStyleClass().add("footer");
+        return footer;
+    }
+
+    private static void showRun(RunSnapshot run, Label words, ProgressBar progress) {
+        progress.setVisible(run.running());
+        if (!run.running()) {
+            words.setText("Nothing is being made");
+            return;
+        }
+        List<String> making = run.copies().stream()
+                .filter(copy ->
+                        copy.copy().state() == CopyState.MAKING || copy.copy().state() == CopyState.CHECKING)
+                .map(CopyProgress::clipName)
+                .toList();
+        words.setText("Making " + String.join(", ", making));
+        progress.setProgress(run.framesAll() == 0 ? 0 : (double) run.framesDone() / run.framesAll());
+    }
+
+    private void showProblem(Optional<Problem> problem) {
+        top.getChildren().setAll(strip);
+        problem.ifPresent(what -> {
+            var text = new VBox(2, Parts.wrapped(headline(what), "strong"), Parts.wrapped(advice(what)));
+            HBox.setHgrow(text, javafx.scene.layout.Priority.ALWAYS);
+            Button close = Parts.button("Put away", () -> workshop.problem().set(Optional.empty()));
+            close.setId("put-away");
+            var banner = new HBox(Mark.cross("stop"), text, close);
+            banner.getStyleClass().add("banner");
+            top.getChildren().add(banner);
+        });
+    }
+
+    private static String headline(Problem problem) {
+        return problem.why().isEmpty() ? problem.what() : problem.what() + ": " + problem.why();
+    }
+
+    private static String advice(Problem problem) {
+        return (problem.untouched() + " " + problem.next()).strip();
+    }
+
+    private void key(KeyEvent event) {
+        boolean typing = scene.getFocusOwner() instanceof TextInputControl;
+        if (new KeyCodeCombination(KeyCode.Z, KeyCombination.SHORTCUT_DOWN).match(event) && !typing) {
+            workshop.undo();
+            event.consume();
+        } else if (event.isShortcutDown()
+                && (event.getCode() == KeyCode.PLUS
+                        || event.getCode() == KeyCode.EQUALS
+                        || event.getCode() == KeyCode.ADD)) {
+            setScale(scale + 1);
+            event.consume();
+        } else if (event.isShortcutDown()
+                && (event.getCode() == KeyCode.MINUS || event.getCode() == KeyCode.SUBTRACT)) {
+            setScale(scale - 1);
+            event.consume();
+        } else if (typing && event.getCode() == KeyCode.ESCAPE) {
+            root.requestFocus();
+            event.consume();
+        } else if (!typing && !event.isShortcutDown() && !event.isAltDown()) {
+            plainKey(event);
+        }
+    }
+
+    private void plainKey(KeyEvent event) {
+        switch (event.getCode()) {
+            case DIGIT1, NUMPAD1 -> show(0);
+            case DIGIT2, NUMPAD2 -> show(1);
+            case DIGIT3, NUMPAD3 -> show(2);
+            case DIGIT4, NUMPAD4 -> show(3);
+            case DIGIT5, NUMPAD5 -> show(4);
+            case D -> {
+                docketShown = !docketShown;
+                show(current);
+            }
+            case SLASH, DIVIDE -> stations.get(current).findFocus();
+            default -> {
+                return;
+            }
+        }
+        event.consume();
+    }
+
+    private static void dragOver(DragEvent event) {
+        if (event.getDragboard().hasFiles()) {
+            event.acceptTransferModes(TransferMode.COPY, TransferMode.LINK);
+        }
+        event.consume();
+    }
+
+    private void dropped(DragEvent event) {
+        take(event.getDragboard().getFiles().stream().map(File::toPath).toList());
+        event.setDropCompleted(true);
+        event.consume();
+    }
+
+    /// Takes what was dropped on the window or named on the command line: timelines are opened, the rest are
+    /// arrivals.
+    public void take(List<Path> dropped) {
+        var folders = new ArrayList<Path>();
+        for (Path path : dropped) {
+            if (String.valueOf(path.getFileName()).toLowerCase(Locale.ROOT).endsWith(".otio")) {
+                workshop.openTimeline(path);
+                show(4);
+            } else {
+                folders.add(path);
+            }
+        }
+        if (!folders.isEmpty()) {
+            workshop.addArrivals(folders);
+            show(0);
+        }
+    }
+}

@@ -1,0 +1,21 @@
+package docksort.desktop;
+
+import java.time.Duration;
+import java.util.Locale;
+
+/// Durations as people say them.
+public final class Words {
+    private Words() {}
+
+    /// "12 s", "3 min 20 s", "1 h 10"
+    public static String of(Duration duration) {
+        long seconds = Math.max(0, duration.toSeconds());
+        if (seconds < 60) {
+            return seconds + " s";
+        }
+        if (seconds < 3600) {
+            return seconds / 60 + " min" + (seconds < 600 ? " " + seconds % 60 + " s" : "");
+        }
+        return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
+    }
+}

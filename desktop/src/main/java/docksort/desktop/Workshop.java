@@ -1,0 +1,469 @@
+package docksort.desktop;
+
+import docksort.arrival.Clip;
+import docksort.arrival.ScanListener;
+import docksort.arrival.Unreadable;
+import docksort.catalogue.Root;
+import docksort.dispatch.Timeline;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.link.Relink;
+import docksort.media.Rational;
+import docksort.problem.CoreException;
+import docksort.problem.Problem;
+import docksort.project.Project;
+import docksort.run.RunSnapshot;
+import docksort.sort.Recipe;
+import docksort.stock.ServingOrder;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicBoolean;
+import javafx.application.Platform;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+
+/// The one bridge between the window and the core. Wishes come in on the interface thread and are carried out on
+/// a thread
+/// of its own, one after the other; what came of them goes back as immutable snapshots, at most one at a time.
+public final class Workshop implements AutoCloseable {
+    private final ExecutorService steps = Executors.newSingleThreadExecutor(
+            Thread.ofPlatform().daemon().name("project-steps").factory());
+    private final ExecutorService looks = Executors.newVirtualThreadPerTaskExecutor();
+    private final MediaEngine engine;
+    private final Project project;
+
+    private final ReadOnlyObjectWrapper<Optional<ProjectView>> view = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
+            new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<RunSnapshot> run = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
+    private final ReadOnlyObjectWrapper<ScanProgress> scan = new ReadOnlyObjectWrapper<>(ScanProgress.NONE);
+    private final ObjectProperty<Optional<Problem>> problem = new SimpleObjectProperty<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<Relink>> relink = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ObservableList<Clip> scanned = FXCollections.observableArrayList();
+
+    // Written on the steps thread only; read by any thread, each read on its own.
+    private volatile Optional<Project.LockedRun> current = Optional.empty();
+    private volatile Cancellation scanCancellation = new Cancellation();
+    private final AtomicBoolean runNews = new AtomicBoolean();
+    private final List<Clip> arriving = new ArrayList<>();
+
+    // Only touched on the steps thread.
+    private List<Clip> clips = List.of();
+    private Optional<Timeline> openTimeline = Optional.empty();
+    private final Deque<Timeline> before = new ArrayDeque<>();
+    private boolean unsaved;
+
+    private Workshop(MediaEngine engine, Project project) {
+        this.engine = engine;
+        this.project = project;
+    }
+
+    /// Opens a project. Blocks; call it off the interface thread.
+    public static Workshop open(Path folder) {
+        MediaEngine engine = MediaEngine.locate();
+        try {
+            var workshop = new Workshop(engine, Project.open(folder, engine, InstantSource.system()));
+            workshop.step(() -> {
+                workshop.project.refreshStock();
+                workshop.reload(true);
+                workshop.project
+                        .lastTimeline()
+                        .filter(java.nio.file.Files::exists)
+                        .ifPresent(workshop::open0);
+                if (workshop.project.queued() > 0) {
+                    workshop.startQueue(); // a run that was interrupted carries on
+                }
+            });
+            return workshop;
+        } catch (RuntimeException e) {
+            engine.close();
+            throw e;
+        }
+    }
+
+    /// Folders that are arrivals already. Blocks; call it before the window works with the project.
+    public List<Path> knownArrivals() {
+        return project.arrivals().stream().map(docksort.arrival.Arrival::folder).toList();
+    }
+
+    /// Whether the project remembers a timeline that is still there.
+    public boolean hasTimeline() {
+        return project.lastTimeline().filter(java.nio.file.Files::exists).isPresent();
+    }
+
+    public ReadOnlyObjectProperty<Optional<ProjectView>> view() {
+        return view.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<Optional<TimelineView>> timeline() {
+        return timeline.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<RunSnapshot> run() {
+        return run.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<ScanProgress> scan() {
+        return scan.getReadOnlyProperty();
+    }
+
+    /// What went wrong last, until it is put away.
+    public ObjectProperty<Optional<Problem>> problem() {
+        return problem;
+    }
+
+    public ReadOnlyObjectProperty<Optional<Relink>> relink() {
+        return relink.getReadOnlyProperty();
+    }
+
+    /// Clips of the arrivals that are being looked into, before they are part of the project.
+    public ObservableList<Clip> scanned() {
+        return scanned;
+    }
+
+    // Arrivals
+
+    public CompletableFuture<Void> addArrivals(List<Path> folders) {
+        return step(() -> {
+            var cancellation = new Cancellation();
+            scanCancellation = cancellation;
+            var problems = new ArrayList<Problem>();
+            for (Path folder : folders) {
+                if (cancellation.isCancelled()) {
+                    break;
+                }
+                try {
+                    project.addArrival(folder, listener(folder), cancellation);
+                } catch (CoreException e) {
+                    problems.add(e.problem()); // the other folders go on
+                }
+                showNow(scan, ScanProgress.NONE);
+                reload(true);
+            }
+            if (!problems.isEmpty()) {
+                show(problems.getFirst());
+            }
+        });
+    }
+
+    public void cancelScan() {
+        scanCancellation.cancel();
+    }
+
+    private ScanListener listener(Path folder) {
+        String name = String.valueOf(folder.getFileName());
+        return new ScanListener() {
+            @Override
+            public void progress(int done, int all) {
+                showNow(scan, new ScanProgress(name, done, all, true));
+            }
+
+            @Override
+            public void clip(Clip clip) {
+                synchronized (arriving) {
+                    arriving.add(clip);
+                    if (arriving.size() > 1) {
+                        return;
+                    }
+                }
+                Platform.runLater(() -> {
+                    synchronized (arriving) {
+                        scanned.addAll(arriving);
+                        arriving.clear();
+                    }
+                });
+            }
+
+            @Override
+            public void unreadable(Unreadable file) {
+                // Shown with the arrival, when all of it is known.
+            }
+        };
+    }
+
+    // Sort
+
+    public CompletableFuture<Void> choose(List<Clip> chosen, Optional<List<Recipe>> recipes) {
+        return step(() -> {
+            project.choose(chosen, recipes);
+            reload(false);
+        });
+    }
+
+    // Run
+
+    /// Puts what the load sheet wants into the queue and starts to work on it.
+    public CompletableFuture<Void> startRun() {
+        return step(() -> {
+            project.enqueue(project.loadSheet(clips));
+            startQueue();
+            reload(false);
+        });
+    }
+
+    public CompletableFuture<Void> retryFailed() {
+        return step(() -> {
+            project.retryFailed();
+            if (!isRunning()) {
+                startQueue();
+            }
+            reload(false);
+        });
+    }
+
+    private boolean isRunning() {
+        return current.map(locked -> locked.run().snapshot().running()).orElse(false);
+    }
+
+    private void startQueue() {
+        if (isRunning()) {
+            // A run takes its queue when it starts: what was added since waits until it starts anew.
+            current.ifPresent(locked -> locked.run().stop());
+        }
+        current.ifPresent(Project.LockedRun::close);
+        current = Optional.empty();
+        Optional<Project.LockedRun> started = project.startRun(Project.DEFAULT_WORKERS, this::runChanged);
+        if (started.isEmpty()) {
+            show(new Problem(
+                    "The run was not started",
+                    "another program is running this project's queue",
+                    "Nothing was changed.",
+                    "Wait for it, or end it."));
+        }
+        current = started;
+        runChanged();
+    }
+
+    public void stopRun() {
+        current.ifPresent(locked -> locked.run().stop());
+    }
+
+    public void cancelCopy(String copyId) {
+        looks.execute(() -> current.ifPresent(locked -> locked.run().cancel(copyId)));
+    }
+
+    private void runChanged() {
+        if (runNews.getAndSet(true)) {
+            return;
+        }
+        Platform.runLater(() -> {
+            runNews.set(false);
+            RunSnapshot was = run.get();
+            RunSnapshot now = current.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
+            run.set(now);
+            if (now.finished() != was.finished() || now.running() != was.running()) {
+                step(() -> {
+                    if (!now.running()) {
+                        // Ended: other programs may run the queue now.
+                        current.ifPresent(Project.LockedRun::close);
+                    }
+                    reload(false);
+                });
+            }
+        });
+    }
+
+    // Stock and relink
+
+    public CompletableFuture<Void> refreshStock() {
+        return step(() -> {
+            project.refreshStock();
+            reload(false);
+        });
+    }
+
+    public CompletableFuture<Void> serve(ServingOrder order) {
+        return step(() -> {
+            project.setServingOrder(order);
+            reload(false);
+        });
+    }
+
+    public CompletableFuture<Void> previewRelink(Root root, Path path) {
+        return step(() -> showNow(relink, Optional.of(project.previewRelink(root, path))));
+    }
+
+    public void dropRelink() {
+        relink.set(Optional.empty());
+    }
+
+    public CompletableFuture<Void> carryOut(Relink wanted) {
+        return step(() -> {
+            project.relink(wanted);
+            showNow(relink, Optional.empty());
+            reload(true);
+        });
+    }
+
+    // Dispatch
+
+    public CompletableFuture<Void> openTimeline(Path file) {
+        return step(() -> open0(file));
+    }
+
+    private void open0(Path file) {
+        openTimeline = Optional.of(project.openTimeline(file));
+        before.clear();
+        unsaved = false;
+        showTimeline();
+    }
+
+    /// Gives every event of the open timeline the file that serves it in an order.
+    public CompletableFuture<Void> switchTimeline(ServingOrder order) {
+        return step(() -> {
+            project.refreshStock();
+            project.setServingOrder(order);
+            if (openTimeline.isPresent()) {
+                Timeline now = openTimeline.get();
+                Timeline old = now.copy();
+                int changed = now.switchTo(project.stock(clips, order));
+                if (changed > 0) {
+                    before.push(old);
+                    unsaved = true;
+                }
+                project.log("Switched " + now.name() + " to " + order.label() + ": " + changed + " events");
+            }
+            reload(false);
+        });
+    }
+
+    public CompletableFuture<Void> takeBackSwitch() {
+        return step(() -> {
+            if (!before.isEmpty()) {
+                openTimeline = Optional.of(before.pop());
+                unsaved = true;
+                showTimeline();
+            }
+        });
+    }
+
+    public CompletableFuture<Void> saveTimeline(Path target) {
+        return step(() -> {
+            if (openTimeline.isPresent()) {
+                openTimeline.get().save(target);
+                unsaved = false;
+                project.log("Saved " + target.getFileName());
+                reload(false);
+            }
+        });
+    }
+
+    private void showTimeline() {
+        showNow(
+                timeline,
+                openTimeline.map(open -> new TimelineView(
+                        open.name(),
+                        open.file(),
+                        open.events(project.stock(clips, project.servingOrder())),
+                        unsaved,
+                        !before.isEmpty())));
+    }
+
+    // Everything
+
+    public CompletableFuture<Void> undo() {
+        return step(() -> {
+            project.undo();
+            reload(true);
+        });
+    }
+
+    /// A small picture from the first third of a clip.
+    public CompletableFuture<Optional<byte[]>> picture(Clip clip, int width) {
+        return CompletableFuture.supplyAsync(
+                () -> {
+                    try {
+                        return engine.picture(
+                                clip.source(), clip.facts().seconds().times(new Rational(1, 3)), width);
+                    } catch (InterruptedException e) {
+                        Thread.currentThread().interrupt();
+                        return Optional.empty();
+                    }
+                },
+                looks);
+    }
+
+    private void reload(boolean clipsToo) {
+        if (clipsToo) {
+            clips = project.clips();
+        }
+        var shown = new ProjectView(
+                project.name(),
+                project.timelineFormat(),
+                project.arrivals(),
+                clips,
+                project.unreadable(),
+                project.asides().values().stream().mapToInt(Integer::intValue).sum(),
+                project.loadSheet(clips),
+                project.stock(clips, project.servingOrder()),
+                project.servingOrder(),
+                project.roots(),
+                project.activity(20));
+        Platform.runLater(() -> {
+            if (clipsToo) {
+                scanned.clear();
+            }
+            view.set(Optional.of(shown));
+        });
+        showTimeline();
+    }
+
+    /// A piece of work on the project.
+    @FunctionalInterface
+    private interface Step {
+        void run() throws InterruptedException;
+    }
+
+    private CompletableFuture<Void> step(Step work) {
+        return CompletableFuture.runAsync(
+                () -> {
+                    try {
+                        work.run();
+                    } catch (CoreException e) {
+                        show(e.problem());
+                    } catch (InterruptedException e) {
+                        Thread.currentThread().interrupt();
+                    } catch (RuntimeException e) {
+                        // The outermost loop: what goes wrong inside is told and the window stays.
+                        System.getLogger(Workshop.class.getName()).log(System.Logger.Level.ERROR, "fault", e);
+                        show(new Problem(
+                                "Something went wrong in the program",
+                                String.valueOf(e),
+                                "Originals were not touched.",
+                                "Try again; the log has the details."));
+                    }
+                },
+                steps);
+    }
+
+    private void show(Problem what) {
+        Platform.runLater(() -> problem.set(Optional.of(what)));
+    }
+
+    private static <T> void showNow(ReadOnlyObjectWrapper<T> property, T value) {
+        Platform.runLater(() -> property.set(value));
+    }
+
+    @Override
+    public void close() {
+        cancelScan();
+        current.ifPresent(Project.LockedRun::close);
+        current = Optional.empty();
+        steps.shutdownNow();
+        looks.shutdownNow();
+        engine.close();
+        project.close();
+    }
+}

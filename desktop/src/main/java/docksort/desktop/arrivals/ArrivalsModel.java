@@ -1,0 +1,208 @@
+package docksort.desktop.arrivals;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
+import docksort.desktop.ProjectView;
+import docksort.desktop.ScanProgress;
+import docksort.desktop.ScopeList.Group;
+import docksort.desktop.ScopeList.Line;
+import docksort.desktop.Workshop;
+import docksort.stock.StockLine;
+import docksort.strain.Strain;
+import docksort.strain.StrainJudge;
+import docksort.strain.Verdict;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.ReadOnlyStringProperty;
+import javafx.beans.property.ReadOnlyStringWrapper;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ListChangeListener;
+import javafx.collections.ObservableList;
+
+/// What the Arrivals station shows: the rows after scope and filter, the scope's counts, a summary.
+public final class ArrivalsModel {
+    private final Workshop workshop;
+    private final ObservableList<ClipRow> rows = FXCollections.observableArrayList();
+    private final StringProperty scope = new SimpleStringProperty("");
+    private final StringProperty filter = new SimpleStringProperty("");
+    private final ReadOnlyStringWrapper summary = new ReadOnlyStringWrapper("");
+    private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
+    private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing yet");
+    private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
+    private List<ClipRow> all = List.of();
+
+    public ArrivalsModel(Workshop workshop) {
+        this.workshop = workshop;
+        workshop.view().subscribe(view -> view.ifPresent(this::take));
+        workshop.scanned().addListener((ListChangeListener<Clip>)
+                _ -> workshop.view().get().ifPresent(this::take));
+        workshop.scan().subscribe(_ -> tellLine());
+        scope.subscribe(_ -> show());
+        filter.subscribe(_ -> show());
+    }
+
+    private void take(ProjectView view) {
+        Map<String, String> served = new HashMap<>();
+        for (StockLine stock : view.stock()) {
+            served.put(stock.clip().id().value(), stock.served().label());
+        }
+        var judge = new StrainJudge(view.format());
+        var strains = view.strains();
+        var found = new ArrayList<ClipRow>();
+        for (Clip clip : view.clips()) {
+            Strain strain = strains.get(clip.id());
+            found.add(row(clip, strain == null ? judge.judge(clip.facts()) : strain, served, judge));
+        }
+        for (Clip clip : workshop.scanned()) {
+            found.add(row(clip, judge.judge(clip.facts()), served, judge));
+        }
+        view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file)));
+        all = found;
+        groups.set(groups(view));
+        number.set(Integer.toString(found.size() - view.unreadable().size()));
+        summary.set(summarise(view));
+        tellLine();
+        show();
+    }
+
+    private static ClipRow row(Clip clip, Strain strain, Map<String, String> served, StrainJudge judge) {
+        boolean differs = clip.facts().video().map(judge::differsFromTimeline).orElse(false);
+        return new ClipRow.Known(clip, strain, served.getOrDefault(clip.id().value(), "original"), differs);
+    }
+
+    private List<Group> groups(ProjectView view) {
+        var arrivals = new ArrayList<Line>();
+        arrivals.add(new Line("", "Everything", all.size()));
+        for (Arrival arrival : view.arrivals()) {
+            String id = arrival.id().value();
+            arrivals.add(new Line(
+                    "arrival " + id,
+                    arrival.name(),
+                    count(row -> row.arrivalId().equals(id))));
+        }
+        var narrow = List.of(
+                new Line("hard", "hard to scrub", count(row -> row.verdict() == Verdict.HARD)),
+                new Line("differs", "differs from project", count(ArrivalsModel::differs)),
+                new Line("original", "no copy yet", count(ArrivalsModel::isWithoutCopy)),
+                new Line("unreadable", "cannot be read", count(row -> row instanceof ClipRow.Refused)));
+        return List.of(new Group("Arrivals", arrivals), new Group("Narrow to", narrow));
+    }
+
+    private long count(java.util.function.Predicate<ClipRow> test) {
+        return all.stream().filter(test).count();
+    }
+
+    private static boolean differs(ClipRow row) {
+        return row instanceof ClipRow.Known known && known.differs();
+    }
+
+    private static boolean isWithoutCopy(ClipRow row) {
+        return row instanceof ClipRow.Known known && known.servedBy().startsWith("original");
+    }
+
+    private void show() {
+        String words = filter.get().strip().toLowerCase(Locale.ROOT);
+        rows.setAll(all.stream()
+                .filter(this::isInScope)
+                .filter(row -> matches(row, words))
+                .toList());
+    }
+
+    private boolean isInScope(ClipRow row) {
+        String key = scope.get();
+        return switch (key) {
+            case "" -> true;
+            case "hard" -> row.verdict() == Verdict.HARD;
+            case "differs" -> differs(row);
+            case "original" -> isWithoutCopy(row);
+            case "unreadable" -> row instanceof ClipRow.Refused;
+            default -> key.equals("arrival " + row.arrivalId());
+        };
+    }
+
+    /// Every word must occur somewhere in the row's name or facts.
+    private static boolean matches(ClipRow row, String words) {
+        return words.isEmpty() || Stream.of(words.split("\\s+")).allMatch(row.words()::contains);
+    }
+
+    private String summarise(ProjectView view) {
+        List<docksort.media.VideoFacts> videos = view.clips().stream()
+                .flatMap(clip -> clip.facts().video().stream())
+                .toList();
+        if (videos.isEmpty()) {
+            return "";
+        }
+        long codecs = videos.stream().map(v -> v.codec().family()).distinct().count();
+        long rates =
+                videos.stream().map(docksort.media.VideoFacts::rate).distinct().count();
+        long aspects = videos.stream()
+                .map(docksort.media.VideoFacts::pixelAspect)
+                .distinct()
+                .count();
+        return codecs
+                + (codecs == 1 ? " codec, " : " codecs, ")
+                + rates
+                + (rates == 1 ? " rate, " : " rates, ")
+                + aspects
+                + (aspects == 1 ? " pixel aspect" : " pixel aspects")
+                + (view.asideFiles() > 0 ? "; " + view.asideFiles() + " other files left aside" : "");
+    }
+
+    private void tellLine() {
+        ScanProgress scan = workshop.scan().get();
+        if (scan.running()) {
+            line.set("looking: " + scan.done() + " of " + scan.all());
+            return;
+        }
+        Optional<ProjectView> view = workshop.view().get();
+        if (view.isEmpty() || all.isEmpty()) {
+            line.set("nothing yet");
+            return;
+        }
+        long hard = count(row -> row.verdict() == Verdict.HARD);
+        int unreadable = view.get().unreadable().size();
+        line.set(hard + " hard to scrub" + (unreadable > 0 ? ", " + unreadable + " unreadable" : ""));
+    }
+
+    public ObservableList<ClipRow> rows() {
+        return rows;
+    }
+
+    public StringProperty scope() {
+        return scope;
+    }
+
+    public StringProperty filter() {
+        return filter;
+    }
+
+    public ReadOnlyStringProperty summary() {
+        return summary.getReadOnlyProperty();
+    }
+
+    public ReadOnlyStringProperty number() {
+        return number.getReadOnlyProperty();
+    }
+
+    public ReadOnlyStringProperty line() {
+        return line.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<List<Group>> groups() {
+        return groups.getReadOnlyProperty();
+    }
+
+    /// Whether there is nothing at all, so that the first step must be explained.
+    public boolean isEmpty() {
+        return all.isEmpty();
+    }
+}

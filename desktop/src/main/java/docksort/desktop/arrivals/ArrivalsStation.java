@@ -1,0 +1,285 @@
+package docksort.desktop.arrivals;
+
+import docksort.desktop.Mark;
+import docksort.desktop.Parts;
+import docksort.desktop.ScopeList;
+import docksort.desktop.Station;
+import docksort.desktop.Thumbnails;
+import docksort.desktop.Workshop;
+import docksort.strain.Verdict;
+import java.io.File;
+import java.util.List;
+import javafx.beans.value.ObservableValue;
+import javafx.collections.ListChangeListener;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.control.SelectionMode;
+import javafx.scene.control.TableColumn;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.image.ImageView;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
+
+/// The Arrivals station: what came in, and what will hurt.
+public final class ArrivalsStation implements Station {
+    private final Workshop workshop;
+    private final ArrivalsModel model;
+    private final Thumbnails thumbnails;
+    private final ScopeList scope = new ScopeList();
+    private final TableView<ClipRow> table = new TableView<>();
+    private final TextField filter = new TextField();
+    private final VBox page = new VBox();
+    private final BorderPane centre = new BorderPane();
+
+    public ArrivalsStation(Workshop workshop, Thumbnails thumbnails) {
+        this.workshop = workshop;
+        this.thumbnails = thumbnails;
+        this.model = new ArrivalsModel(workshop);
+        model.groups().subscribe(scope::show);
+        model.scope().bind(scope.chosen());
+        page.getStyleClass().add("docket-page");
+        centre.getStyleClass().add("centre");
+        centre.setTop(bar());
+        centre.setCenter(table());
+        table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
+        showDocket();
+    }
+
+    private Node bar() {
+        filter.setId("arrivals-filter");
+        filter.setPromptText("/ filter by name or fact");
+        filter.setPrefWidth(210);
+        filter.setAccessibleText("Filter clips by name or fact");
+        model.filter().bind(filter.textProperty());
+        var summary = new Label();
+        summary.getStyleClass().add("quiet");
+        summary.textProperty().bind(model.summary());
+        var progress = new ProgressBar(0);
+        progress.setPrefWidth(120);
+        Button stop = Parts.button("Stop looking", workshop::cancelScan);
+        var looking = new HBox(10, progress, stop);
+        looking.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        looking.setVisible(false);
+        looking.setManaged(false);
+        workshop.scan().subscribe(scan -> {
+            looking.setVisible(scan.running());
+            looking.setManaged(scan.running());
+            progress.setProgress(scan.all() == 0 ? 0 : (double) scan.done() / scan.all());
+            progress.setAccessibleText(scan.done() + " of " + scan.all() + " files looked into");
+        });
+        Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
+        add.setId("add-arrival");
+        var bar = new HBox(filter, summary, Parts.spring(), looking, add);
+        bar.getStyleClass().add("bar");
+        return bar;
+    }
+
+    private void chooseFolder() {
+        var chooser = new DirectoryChooser();
+        chooser.setTitle("Add the folder of a card, a drive or a recording");
+        File chosen = chooser.showDialog(table.getScene().getWindow());
+        if (chosen != null) {
+            workshop.addArrivals(List.of(chosen.toPath()));
+        }
+    }
+
+    private Node table() {
+        table.setId("arrivals-table");
+        table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
+        table.setItems(model.rows());
+        table.setAccessibleText("Clips of all arrivals");
+        table.getColumns().addAll(columns());
+        table.setPlaceholder(placeholder());
+        model.rows().addListener((ListChangeListener<ClipRow>) _ -> table.setPlaceholder(placeholder()));
+        // Model keys are sorted, not cells: the built-in sort looks up every cell again for each comparison.
+        table.setSortPolicy(view -> {
+            if (view.getComparator() != null) {
+                javafx.collections.FXCollections.sort(view.getItems(), view.getComparator());
+            }
+            return true;
+        });
+        return table;
+    }
+
+    private Node placeholder() {
+        if (!model.isEmpty()) {
+            return Parts.empty("Nothing matches", "Clear the filter, or choose Everything at the left.");
+        }
+        return Parts.empty(
+                "Nothing has come in yet",
+                "Add the whole folder of a camera card, a drive or a recording. Drop it anywhere on this window, or:",
+                Parts.button("Add arrival…", this::chooseFolder, "main"));
+    }
+
+    private List<TableColumn<ClipRow, ?>> columns() {
+        return List.of(
+                Parts.drawn("", 60, ClipRow::name, this::thumbnail),
+                Parts.text("Clip", 138, ClipRow::name, "mono"),
+                Parts.<ClipRow>drawn(
+                        "Strain", 96, row -> Integer.toString(row.verdict().weight()), ArrivalsStation::verdict),
+                figure(
+                        "Scrub cost",
+                        92,
+                        row -> row.strain()
+                                .scrubCost()
+                                .map(c -> c.mean()
+                                        .times(docksort.media.Rational.of(100))
+                                        .rounded())
+                                .orElse(0L),
+                        ClipRow.Known::scrub),
+                Parts.<ClipRow>drawn("Frames", 114, ClipRow::name, ArrivalsStation::ribbon),
+                fact("Codec", 150, ClipRow.Known::codec),
+                figure(
+                        "Raster",
+                        94,
+                        row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
+                        ClipRow.Known::raster),
+                figure(
+                        "Rate",
+                        62,
+                        row -> row.video()
+                                .map(v -> v.rate()
+                                        .exact()
+                                        .times(docksort.media.Rational.of(1000))
+                                        .rounded())
+                                .orElse(0L),
+                        row -> row.video().map(v -> v.rate().label()).orElse("–")),
+                fact("Timing", 78, ClipRow.Known::rateKind),
+                fact("Depth, chroma", 130, ClipRow.Known::pixels),
+                fact("Structure", 152, ClipRow.Known::structure),
+                figure(
+                        "Length",
+                        72,
+                        row -> row.clip()
+                                .facts()
+                                .seconds()
+                                .times(docksort.media.Rational.of(1000))
+                                .rounded(),
+                        ClipRow.Known::length),
+                fact("Timecode", 104, ClipRow.Known::timecode),
+                fact("Container", 78, row -> row.clip().facts().container()),
+                figure(
+                        "Size",
+                        78,
+                        row -> row.clip().facts().size().bytes(),
+                        row -> row.clip().facts().size().label()),
+                fact("Served by", 90, ClipRow.Known::servedBy),
+                fact("First reason", 420, row -> row.strain().firstReason()));
+    }
+
+    private static TableColumn<ClipRow, String> fact(
+            String title, double width, java.util.function.Function<ClipRow.Known, String> words) {
+        return Parts.text(title, width, row -> switch (row) {
+            case ClipRow.Known known -> words.apply(known);
+            case ClipRow.Refused refused ->
+                title.equals("Codec")
+                        ? "unreadable: " + refused.file().problem().why()
+                        : "";
+        });
+    }
+
+    private static TableColumn<ClipRow, Long> figure(
+            String title,
+            double width,
+            java.util.function.ToLongFunction<ClipRow.Known> value,
+            java.util.function.Function<ClipRow.Known, String> words) {
+        return Parts.number(
+                title,
+                width,
+                row -> row instanceof ClipRow.Known known ? value.applyAsLong(known) : -1,
+                row -> row instanceof ClipRow.Known known ? words.apply(known) : "–");
+    }
+
+    private Node thumbnail(ClipRow row) {
+        var frame = new StackPane();
+        frame.getStyleClass().add("thumb");
+        frame.setMinSize(46, 26);
+        frame.setMaxSize(46, 26);
+        if (row instanceof ClipRow.Known known) {
+            thumbnails.of(known.clip(), image -> {
+                var view = new ImageView(image);
+                view.setPreserveRatio(true);
+                view.setFitWidth(46);
+                view.setFitHeight(26);
+                frame.getChildren().setAll(view);
+            });
+        }
+        return frame;
+    }
+
+    static Node verdict(ClipRow row) {
+        return verdict(row.verdict());
+    }
+
+    static Node verdict(Verdict verdict) {
+        return switch (verdict) {
+            case EASY -> Parts.marked(Mark.bars(1), verdict.label());
+            case FAIR -> Parts.marked(Mark.bars(2), verdict.label());
+            case HARD -> Parts.marked(Mark.bars(3, "look"), verdict.label(), "look");
+            case OUT_OF_REACH -> Parts.marked(Mark.cross("stop"), verdict.label(), "stop");
+        };
+    }
+
+    private static Node ribbon(ClipRow row) {
+        if (row instanceof ClipRow.Known known && known.video().isPresent()) {
+            return new FrameRibbon(known.video().get().structure(), 100, 17);
+        }
+        return new StackPane();
+    }
+
+    private void showDocket() {
+        page.getChildren().setAll(ClipDocket.of(table.getSelectionModel().getSelectedItem(), thumbnails));
+    }
+
+    /// Selects a row, for pictures and tests.
+    public void select(String clipName) {
+        for (ClipRow row : table.getItems()) {
+            if (row.name().equals(clipName)) {
+                table.getSelectionModel().clearSelection();
+                table.getSelectionModel().select(row);
+                return;
+            }
+        }
+    }
+
+    @Override
+    public void findFocus() {
+        filter.requestFocus();
+    }
+
+    @Override
+    public String name() {
+        return "Arrivals";
+    }
+
+    @Override
+    public ScopeList scope() {
+        return scope;
+    }
+
+    @Override
+    public Node centre() {
+        return centre;
+    }
+
+    @Override
+    public Node docket() {
+        return page;
+    }
+
+    @Override
+    public ObservableValue<String> number() {
+        return model.number();
+    }
+
+    @Override
+    public ObservableValue<String> line() {
+        return model.line();
+    }
+}

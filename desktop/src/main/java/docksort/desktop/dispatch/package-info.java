@@ -1,0 +1,3 @@
+/// The Dispatch station: its model, its view, its docket.
+@org.jspecify.annotations.NullMarked
+package docksort.desktop.dispatch;

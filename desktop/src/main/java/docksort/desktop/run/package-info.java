@@ -1,0 +1,3 @@
+/// The Run station: its model, its view, its docket.
+@org.jspecify.annotations.NullMarked
+package docksort.desktop.run;

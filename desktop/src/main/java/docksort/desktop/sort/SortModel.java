@@ -1,0 +1,202 @@
+package docksort.desktop.sort;
+
+import docksort.arrival.Clip;
+import docksort.desktop.ProjectView;
+import docksort.desktop.ScopeList.Group;
+import docksort.desktop.ScopeList.Line;
+import docksort.desktop.Workshop;
+import docksort.sort.CopyKind;
+import docksort.sort.LoadSheet;
+import docksort.sort.PlannedCopy;
+import docksort.sort.PredictedBytes;
+import docksort.sort.Recipe;
+import docksort.sort.SortRule;
+import docksort.sort.Sorted;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Predicate;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.ReadOnlyStringProperty;
+import javafx.beans.property.ReadOnlyStringWrapper;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+
+/// What the Sort station shows: rules with the clips they caught, a row for each clip, the load sheet.
+public final class SortModel {
+    private final Workshop workshop;
+    private final ObservableList<SortRow> rows = FXCollections.observableArrayList();
+    private final ReadOnlyObjectWrapper<Optional<LoadSheet>> sheet = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
+    private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
+    private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing wanted");
+    private final StringProperty scope = new SimpleStringProperty("");
+    private List<SortRow> all = List.of();
+
+    /// One clip and what it gets.
+    public record SortRow(Sorted sorted, List<PlannedCopy> copies) {
+        public SortRow {
+            copies = List.copyOf(copies);
+        }
+
+        Clip clip() {
+            return sorted.clip();
+        }
+
+        long bytes() {
+            return copies.stream()
+                    .filter(PlannedCopy::isWanted)
+                    .mapToLong(c -> c.bytes().likely().bytes())
+                    .sum();
+        }
+
+        boolean isWanted() {
+            return copies.stream().anyMatch(PlannedCopy::isWanted);
+        }
+    }
+
+    /// What one recipe would come to for the clips that are to get a copy now.
+    public record Compared(Recipe recipe, PredictedBytes bytes) {}
+
+    /// A rule in words, and how many clips it caught.
+    public record RuleLine(String number, String condition, String outcome, long caught) {}
+
+    public SortModel(Workshop workshop) {
+        this.workshop = workshop;
+        workshop.view().subscribe(view -> view.ifPresent(this::take));
+        scope.subscribe(_ -> show());
+    }
+
+    private void take(ProjectView view) {
+        LoadSheet now = view.sheet();
+        var copies = new java.util.HashMap<String, List<PlannedCopy>>();
+        now.copies()
+                .forEach(copy -> copies.computeIfAbsent(copy.clip().id().value(), _ -> new ArrayList<>())
+                        .add(copy));
+        all = now.sorted().stream()
+                .map(sorted -> new SortRow(
+                        sorted, copies.getOrDefault(sorted.clip().id().value(), List.of())))
+                .toList();
+        sheet.set(Optional.of(now));
+        int wanted = now.wanted().size();
+        number.set(Integer.toString(wanted));
+        line.set(
+                wanted == 0 ? "nothing wanted" : "wanted · " + now.bytes().likely() + (now.fits() ? "" : " · no room"));
+        groups.set(groups());
+        show();
+    }
+
+    private List<Group> groups() {
+        return List.of(
+                new Group(
+                        "Wanted",
+                        List.of(
+                                new Line("", "Everything", all.size()),
+                                new Line("wanted", "to be made", count(SortRow::isWanted)),
+                                new Line("light", "light", count(row -> has(row, CopyKind.LIGHT))),
+                                new Line("full", "full", count(row -> has(row, CopyKind.FULL))))),
+                new Group(
+                        "Look at",
+                        List.of(
+                                new Line(
+                                        "hand",
+                                        "set by hand",
+                                        count(row -> row.sorted().byHand())),
+                                new Line(
+                                        "left",
+                                        "left as it is",
+                                        count(row -> row.copies().isEmpty())),
+                                new Line("stock", "in stock already", count(SortModel::isInStock)))));
+    }
+
+    private static boolean has(SortRow row, CopyKind kind) {
+        return row.copies().stream().anyMatch(copy -> copy.recipe().kind() == kind);
+    }
+
+    private static boolean isInStock(SortRow row) {
+        return row.copies().stream().anyMatch(PlannedCopy::already);
+    }
+
+    private long count(Predicate<SortRow> test) {
+        return all.stream().filter(test).count();
+    }
+
+    private void show() {
+        rows.setAll(all.stream()
+                .filter(row -> switch (scope.get()) {
+                    case "wanted" -> row.isWanted();
+                    case "light" -> has(row, CopyKind.LIGHT);
+                    case "full" -> has(row, CopyKind.FULL);
+                    case "hand" -> row.sorted().byHand();
+                    case "left" -> row.copies().isEmpty();
+                    case "stock" -> isInStock(row);
+                    default -> true;
+                })
+                .toList());
+    }
+
+    public List<RuleLine> rules() {
+        var lines = new ArrayList<RuleLine>();
+        for (SortRule rule : SortRule.BUILT_IN) {
+            lines.add(new RuleLine(
+                    Integer.toString(rule.number()),
+                    rule.condition().sentence(),
+                    rule.recipe().label(),
+                    count(row -> row.sorted().rule() == rule.number())));
+        }
+        lines.add(new RuleLine(
+                "",
+                "anything else",
+                "left as it is",
+                count(row -> row.sorted().rule() == 0 && !row.sorted().byHand())));
+        return lines;
+    }
+
+    /// Each built-in recipe, as if all clips that get a copy now were made by it.
+    public List<Compared> compared() {
+        var lines = new ArrayList<Compared>();
+        List<Clip> clips =
+                all.stream().filter(SortRow::isWanted).map(SortRow::clip).toList();
+        for (Recipe recipe : Recipe.BUILT_IN) {
+            PredictedBytes total = PredictedBytes.NONE;
+            for (Clip clip : clips) {
+                total = total.plus(LoadSheet.planned(clip, recipe, "", false).bytes());
+            }
+            lines.add(new Compared(recipe, total));
+        }
+        return lines;
+    }
+
+    public void choose(List<SortRow> chosen, Optional<List<Recipe>> recipes) {
+        if (!chosen.isEmpty()) {
+            workshop.choose(chosen.stream().map(SortRow::clip).toList(), recipes);
+        }
+    }
+
+    public ObservableList<SortRow> rows() {
+        return rows;
+    }
+
+    public ReadOnlyObjectProperty<Optional<LoadSheet>> sheet() {
+        return sheet.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<List<Group>> groupsProperty() {
+        return groups.getReadOnlyProperty();
+    }
+
+    public StringProperty scope() {
+        return scope;
+    }
+
+    public ReadOnlyStringProperty number() {
+        return number.getReadOnlyProperty();
+    }
+
+    public ReadOnlyStringProperty line() {
+        return line.getReadOnlyProperty();
+    }
+}

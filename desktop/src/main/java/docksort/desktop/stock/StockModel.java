@@ -1,0 +1,129 @@
+package docksort.desktop.stock;
+
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.desktop.ProjectView;
+import docksort.desktop.ScopeList.Group;
+import docksort.desktop.ScopeList.Line;
+import docksort.desktop.Workshop;
+import docksort.sort.CopyKind;
+import docksort.stock.Served;
+import docksort.stock.StockLine;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Predicate;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.ReadOnlyStringProperty;
+import javafx.beans.property.ReadOnlyStringWrapper;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+
+/// What the Stock station shows: every clip with its copies and what serves it.
+public final class StockModel {
+    private final ObservableList<StockLine> rows = FXCollections.observableArrayList();
+    private final StringProperty scope = new SimpleStringProperty("");
+    private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
+    private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
+    private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no copies yet");
+    private List<StockLine> all = List.of();
+
+    public StockModel(Workshop workshop) {
+        workshop.view().subscribe(view -> view.ifPresent(this::take));
+        scope.subscribe(_ -> show());
+    }
+
+    private void take(ProjectView view) {
+        all = view.stock();
+        List<WorkingCopy> copies =
+                all.stream().flatMap(stock -> stock.copies().stream()).toList();
+        long ready =
+                copies.stream().filter(copy -> copy.state() == CopyState.READY).count();
+        long look = copies.stream().filter(StockModel::needsLook).count();
+        long away = count(stock -> !stock.presence().isOnline());
+        number.set(Long.toString(ready));
+        line.set(
+                copies.isEmpty() && away == 0
+                        ? "no copies yet"
+                        : "ready" + (look > 0 ? ", " + look + " need a look" : "")
+                                + (away > 0 ? ", " + away + " originals away" : ""));
+        groups.set(List.of(
+                new Group(
+                        "Served by",
+                        List.of(
+                                new Line("", "Everything", all.size()),
+                                new Line("light", "light", count(stock -> isServedBy(stock, CopyKind.LIGHT))),
+                                new Line("full", "full", count(stock -> isServedBy(stock, CopyKind.FULL))),
+                                new Line(
+                                        "original",
+                                        "original",
+                                        count(stock -> stock.served() instanceof Served.ByOriginal)))),
+                new Group(
+                        "Look at",
+                        List.of(
+                                new Line("look", "copies with a fault", count(StockModel::hasFault)),
+                                new Line("away", "originals away", away),
+                                new Line("camera", "camera's own copies", count(StockModel::hasAdopted))))));
+        show();
+    }
+
+    private static boolean needsLook(WorkingCopy copy) {
+        return !copy.state().serves() && !copy.state().isQueued();
+    }
+
+    private static boolean hasFault(StockLine stock) {
+        return stock.copies().stream().anyMatch(StockModel::needsLook);
+    }
+
+    private static boolean hasAdopted(StockLine stock) {
+        return stock.copies().stream().anyMatch(WorkingCopy::isAdopted);
+    }
+
+    private static boolean isServedBy(StockLine stock, CopyKind kind) {
+        return stock.served() instanceof Served.ByCopy copy && copy.kind() == kind;
+    }
+
+    private long count(Predicate<StockLine> test) {
+        return all.stream().filter(test).count();
+    }
+
+    private void show() {
+        rows.setAll(all.stream()
+                .filter(stock -> switch (scope.get()) {
+                    case "light" -> isServedBy(stock, CopyKind.LIGHT);
+                    case "full" -> isServedBy(stock, CopyKind.FULL);
+                    case "original" -> stock.served() instanceof Served.ByOriginal;
+                    case "look" -> hasFault(stock);
+                    case "away" -> !stock.presence().isOnline();
+                    case "camera" -> hasAdopted(stock);
+                    default -> true;
+                })
+                .toList());
+    }
+
+    static Optional<WorkingCopy> copy(StockLine stock, CopyKind kind) {
+        return stock.copies().stream().filter(copy -> copy.kind() == kind).findFirst();
+    }
+
+    public ObservableList<StockLine> rows() {
+        return rows;
+    }
+
+    public StringProperty scope() {
+        return scope;
+    }
+
+    public ReadOnlyObjectProperty<List<Group>> groups() {
+        return groups.getReadOnlyProperty();
+    }
+
+    public ReadOnlyStringProperty number() {
+        return number.getReadOnlyProperty();
+    }
+
+    public ReadOnlyStringProperty line() {
+        return line.getReadOnlyProperty();
+    }
+}

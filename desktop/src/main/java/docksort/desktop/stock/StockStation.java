@@ -1,0 +1,269 @@
+package docksort.desktop.stock;
+
+import docksort.catalogue.Presence;
+import docksort.catalogue.Root;
+import docksort.catalogue.WorkingCopy;
+import docksort.desktop.CopyMark;
+import docksort.desktop.Mark;
+import docksort.desktop.Parts;
+import docksort.desktop.ProjectView;
+import docksort.desktop.ScopeList;
+import docksort.desktop.Station;
+import docksort.desktop.Workshop;
+import docksort.link.Relink;
+import docksort.media.ByteSize;
+import docksort.sort.CopyKind;
+import docksort.sort.Recipe;
+import docksort.stock.StockLine;
+import java.io.File;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import javafx.beans.value.ObservableValue;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
+
+/// The Stock station: which file stands in for which clip right now, and finding media that moved.
+public final class StockStation implements Station {
+    private final Workshop workshop;
+    private final StockModel model;
+    private final ScopeList scope = new ScopeList();
+    private final TableView<StockLine> table = new TableView<>();
+    private final VBox page = new VBox();
+    private final BorderPane centre = new BorderPane();
+
+    public StockStation(Workshop workshop) {
+        this.workshop = workshop;
+        this.model = new StockModel(workshop);
+        model.groups().subscribe(scope::show);
+        model.scope().bind(scope.chosen());
+        page.getStyleClass().add("docket-page");
+        centre.getStyleClass().add("centre");
+        centre.setTop(bar());
+        centre.setCenter(table());
+        table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
+        workshop.view().subscribe(_ -> showDocket());
+        workshop.relink().subscribe(_ -> showDocket());
+    }
+
+    private Node bar() {
+        var bar = new HBox(
+                Parts.label("Every clip and what stands in for it", "caption"),
+                Parts.spring(),
+                Parts.button("Places…", () -> table.getSelectionModel().clearSelection()),
+                Parts.button("Look at the disk again", workshop::refreshStock));
+        bar.getStyleClass().add("bar");
+        return bar;
+    }
+
+    private Node table() {
+        table.setId("stock-table");
+        table.setAccessibleText("Clips and their copies");
+        table.setItems(model.rows());
+        table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
+        table.setSortPolicy(view -> {
+            if (view.getComparator() != null) {
+                javafx.collections.FXCollections.sort(view.getItems(), view.getComparator());
+            }
+            return true;
+        });
+        table.getColumns()
+                .addAll(List.of(
+                        Parts.text("Clip", 150, (StockLine row) -> row.clip().name(), "mono"),
+                        Parts.<StockLine>drawn(
+                                "Original",
+                                128,
+                                row -> row.presence().state().label(),
+                                row -> CopyMark.of(row.presence())),
+                        copies("Light", CopyKind.LIGHT),
+                        copies("Full", CopyKind.FULL),
+                        Parts.text(
+                                "Served by", 86, (StockLine row) -> row.served().label()),
+                        Parts.text(
+                                "File that serves",
+                                230,
+                                (StockLine row) ->
+                                        String.valueOf(row.served().file().getFileName()),
+                                "mono")));
+        return table;
+    }
+
+    private static javafx.scene.control.TableColumn<StockLine, String> copies(String title, CopyKind kind) {
+        return Parts.drawn(
+                title,
+                112,
+                row -> StockModel.copy(row, kind)
+                        .map(copy -> copy.state().label())
+                        .orElse(""),
+                row -> StockModel.copy(row, kind)
+                        .map(copy -> CopyMark.of(
+                                copy.state(),
+                                copy.isAdopted()
+                                        ? copy.state().label() + ", camera"
+                                        : copy.state().label()))
+                        .orElseGet(() -> Parts.marked(Mark.dash(), "none", "quiet")));
+    }
+
+    private void showDocket() {
+        Optional<Relink> relink = workshop.relink().get();
+        StockLine chosen = table.getSelectionModel().getSelectedItem();
+        if (relink.isPresent()) {
+            page.getChildren().setAll(preview(relink.get()));
+        } else if (chosen == null) {
+            page.getChildren().setAll(places());
+        } else {
+            page.getChildren().setAll(clip(chosen));
+        }
+    }
+
+    private static List<Node> clip(StockLine line) {
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.wrapped(line.clip().name(), "docket-name"));
+        nodes.add(Parts.wrapped("Served by " + line.served().label() + ":", "strong"));
+        nodes.add(Parts.wrapped(line.served().file().toString(), "mono"));
+        nodes.add(Parts.section("Original"));
+        nodes.add(CopyMark.of(line.presence()));
+        if (!line.presence().note().isEmpty()) {
+            nodes.add(Parts.wrapped(line.presence().note(), "quiet"));
+        }
+        nodes.add(Parts.wrapped(line.clip().source().head().toString(), "mono"));
+        for (WorkingCopy copy : line.copies()) {
+            nodes.add(Parts.section(copy.kind().label() + " copy"));
+            nodes.add(CopyMark.of(copy.state()));
+            nodes.add(Parts.wrapped(
+                    copy.isAdopted()
+                            ? "the camera's own"
+                            : Recipe.byId(copy.recipeId()).map(Recipe::label).orElse(copy.recipeId())));
+            if (copy.place().bytes() > 0) {
+                nodes.add(Parts.wrapped(copy.place().codec() + " · "
+                        + copy.place().width() + "×" + copy.place().height() + " · "
+                        + new ByteSize(copy.place().bytes())));
+            }
+            nodes.add(Parts.wrapped(copy.note(), "quiet"));
+            nodes.add(Parts.wrapped(copy.file().toString(), "mono"));
+        }
+        return nodes;
+    }
+
+    private List<Node> places() {
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.label("Places", "docket-name"));
+        nodes.add(Parts.wrapped(
+                "Each root is a folder that media lies below. When it moved, point the root at its new place: what is"
+                        + " the same recording is back, what is not is refused.",
+                "quiet"));
+        List<Root> roots = workshop.view().get().map(ProjectView::roots).orElse(List.of());
+        for (Root root : roots) {
+            var field = new TextField(root.path().toString());
+            field.setId("root-" + root.name().replace(' ', '-'));
+            field.setAccessibleText("Folder of root " + root.name());
+            Button look = Parts.button("Look there", () -> look(root, field.getText()));
+            field.setOnAction(_ -> look(root, field.getText()));
+            Button choose = Parts.button("Choose…", () -> choose(root));
+            nodes.add(Parts.section(root.name()));
+            nodes.add(field);
+            nodes.add(new HBox(8, look, choose));
+        }
+        return nodes;
+    }
+
+    private void look(Root root, String path) {
+        try {
+            workshop.previewRelink(root, Path.of(path.strip()));
+        } catch (InvalidPathException e) {
+            workshop.problem()
+                    .set(Optional.of(new docksort.problem.Problem(
+                            "This is no path: " + path,
+                            String.valueOf(e.getReason()),
+                            "Nothing was changed.",
+                            "Correct it.")));
+        }
+    }
+
+    private void choose(Root root) {
+        var chooser = new DirectoryChooser();
+        chooser.setTitle("Where " + root.name() + " lies now");
+        File chosen = chooser.showDialog(table.getScene().getWindow());
+        if (chosen != null) {
+            workshop.previewRelink(root, chosen.toPath());
+        }
+    }
+
+    private List<Node> preview(Relink relink) {
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.wrapped("Root " + relink.root().name(), "docket-name"));
+        nodes.add(Parts.wrapped(relink.newPath().toString(), "mono"));
+        nodes.add(line(Mark.full(), relink.count(Presence.State.ONLINE) + " are the same recording"));
+        nodes.add(line(Mark.cross("stop"), relink.count(Presence.State.REFUSED) + " are another recording: refused"));
+        nodes.add(line(Mark.look(), relink.count(Presence.State.OFFLINE) + " are not there"));
+        Button carryOut = Parts.button("Point the root there", () -> workshop.carryOut(relink), "main");
+        carryOut.setId("carry-out-relink");
+        if (relink.lines().isEmpty()) {
+            nodes.add(Parts.wrapped("No originals lie below this root; only where copies are kept changes.", "quiet"));
+        } else if (relink.count(Presence.State.ONLINE) == 0) {
+            carryOut.setDisable(true);
+            nodes.add(Parts.wrapped("Nothing of this root is there. Choose another folder.", "quiet"));
+        }
+        nodes.add(new HBox(8, carryOut, Parts.button("Leave it", workshop::dropRelink)));
+        relink.lines().stream()
+                .filter(each -> !each.presence().isOnline())
+                .limit(30)
+                .forEach(each -> {
+                    nodes.add(Parts.section(each.clip().name()));
+                    nodes.add(Parts.wrapped(each.presence().note(), "quiet"));
+                });
+        return nodes;
+    }
+
+    private static Node line(Node mark, String words) {
+        return Parts.marked(mark, words);
+    }
+
+    /// Selects a row, for pictures and tests.
+    public void select(String clipName) {
+        for (StockLine row : table.getItems()) {
+            if (row.clip().name().equals(clipName)) {
+                table.getSelectionModel().select(row);
+                return;
+            }
+        }
+    }
+
+    @Override
+    public String name() {
+        return "Stock";
+    }
+
+    @Override
+    public ScopeList scope() {
+        return scope;
+    }
+
+    @Override
+    public Node centre() {
+        return centre;
+    }
+
+    @Override
+    public Node docket() {
+        return page;
+    }
+
+    @Override
+    public ObservableValue<String> number() {
+        return model.number();
+    }
+
+    @Override
+    public ObservableValue<String> line() {
+        return model.line();
+    }
+}
