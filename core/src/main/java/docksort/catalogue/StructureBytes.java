@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import docksort.media.CodedFrame;
 import docksort.media.FrameStructure;
+import docksort.media.Rational;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
@@ -12,7 +13,8 @@ import java.util.ArrayList;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 
-/// Coded frames as deflated bytes: extent, count, then for each frame the step in ticks, and its size with the
+/// Coded frames as deflated bytes: extent, time base, count, then for each frame the step in ticks, and its size
+/// with the
 /// keyframe flag
 /// in the lowest bit. A frame costs about three bytes.
 final class StructureBytes {
@@ -22,6 +24,8 @@ final class StructureBytes {
         var bytes = new ByteArrayOutputStream();
         try (var out = new DataOutputStream(new DeflaterOutputStream(bytes))) {
             out.writeBoolean(structure.extent() == FrameStructure.Extent.WHOLE);
+            out.writeLong(structure.timeBase().numerator());
+            out.writeLong(structure.timeBase().denominator());
             out.writeInt(structure.frames().size());
             long before = 0;
             for (CodedFrame frame : structure.frames()) {
@@ -38,6 +42,7 @@ final class StructureBytes {
     static FrameStructure read(byte[] bytes) {
         try (var in = new DataInputStream(new InflaterInputStream(new ByteArrayInputStream(bytes)))) {
             var extent = in.readBoolean() ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH;
+            var timeBase = new Rational(in.readLong(), in.readLong());
             int count = in.readInt();
             var frames = new ArrayList<CodedFrame>(Math.min(count, 100_000));
             long at = 0;
@@ -46,7 +51,7 @@ final class StructureBytes {
                 long size = readVar(in);
                 frames.add(new CodedFrame(at, (size & 1) == 1, (int) (size >>> 1)));
             }
-            return new FrameStructure(frames, extent);
+            return new FrameStructure(frames, extent, timeBase);
         } catch (IOException e) {
             throw new UncheckedIOException("the catalogue's frame structure is damaged", e);
         }

@@ -89,8 +89,9 @@ final class ChildProcesses implements AutoCloseable {
                     end(child);
                 }
             }
-            await(errors);
-            await(answers);
+            boolean cut = silent || cancellation.isCancelled();
+            await(errors, cut);
+            await(answers, cut);
         } finally {
             if (child.isAlive()) {
                 end(child);
@@ -100,10 +101,14 @@ final class ChildProcesses implements AutoCloseable {
         return new Ending(child.exitValue(), lastLines.list(), cut);
     }
 
-    private static void await(CompletableFuture<Void> reader) throws IOException, InterruptedException {
+    /// @param cut whether the child was ended by us, which breaks its streams off
+    private static void await(CompletableFuture<Void> reader, boolean cut) throws IOException, InterruptedException {
         try {
             reader.get(30, TimeUnit.SECONDS);
         } catch (ExecutionException e) {
+            if (cut) {
+                return;
+            }
             if (e.getCause() instanceof java.io.UncheckedIOException io) {
                 throw new IOException("cannot read what the media engine wrote", io.getCause());
             }

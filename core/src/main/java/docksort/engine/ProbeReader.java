@@ -95,8 +95,10 @@ final class ProbeReader {
         Codec codec = codec(stream);
         var raster =
                 new Raster(stream.path("width").asInt(), stream.path("height").asInt());
-        var structure = new FrameStructure(frames, whole ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH);
-        Rational timeBase = rational(stream.path("time_base")).orElse(new Rational(1, 1000));
+        Rational timeBase =
+                rational(stream.path("time_base")).filter(Rational::isPositive).orElse(new Rational(1, 1000));
+        var structure = new FrameStructure(
+                frames, whole ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH, timeBase);
         boolean stills = source instanceof ClipSource.NumberedStills;
         Timing timing = stills
                 ? new Timing(stillsRate, RateKind.INTERPRETED)

@@ -10,10 +10,15 @@ import java.util.List;
 /// That
 /// is
 /// what a player must wait for, and needs no decoding.
-public record FrameStructure(List<CodedFrame> frames, Extent extent) {
-    public static final FrameStructure NONE = new FrameStructure(List.of(), Extent.STRETCH);
+///
+/// @param timeBase seconds of one tick of the frames' time stamps
+public record FrameStructure(List<CodedFrame> frames, Extent extent, Rational timeBase) {
+    public static final FrameStructure NONE = new FrameStructure(List.of(), Extent.STRETCH, Rational.of(1));
 
     public FrameStructure {
+        if (!timeBase.isPositive()) {
+            throw new IllegalArgumentException("a time base must be positive: " + timeBase);
+        }
         frames = List.copyOf(frames);
     }
 
@@ -36,29 +41,45 @@ public record FrameStructure(List<CodedFrame> frames, Extent extent) {
     /// keyframe is cut off by the end and counts only towards the longest, unless there is no other.
     public KeyframeInterval keyframeInterval() {
         long intervals = 0;
-        long sum = 0;
+        long frameSum = 0;
+        long tickSum = 0;
         long worst = 0;
         int open = -1;
         for (int i = 0; i < frames.size(); i++) {
             if (frames.get(i).key()) {
                 if (open >= 0) {
                     intervals++;
-                    sum += i - open;
+                    frameSum += i - open;
+                    tickSum += frames.get(i).shownAtTicks() - frames.get(open).shownAtTicks();
                     worst = Math.max(worst, i - open);
                 }
                 open = i;
             }
         }
-        int tail = frames.size() - Math.max(open, 0);
-        if (isKnown() && intervals == 0) {
-            intervals++;
-            sum += tail;
+        if (!isKnown()) {
+            return new KeyframeInterval(Rational.ZERO, 0, Rational.ZERO);
         }
-        worst = Math.max(worst, isKnown() ? tail : 0);
-        return new KeyframeInterval(intervals == 0 ? Rational.ZERO : new Rational(sum, intervals), worst);
+        int tail = frames.size() - Math.max(open, 0);
+        worst = Math.max(worst, tail);
+        if (intervals == 0) {
+            intervals = 1;
+            frameSum = tail;
+            tickSum = lastShown() - frames.get(Math.max(open, 0)).shownAtTicks();
+        }
+        return new KeyframeInterval(
+                new Rational(frameSum, intervals),
+                worst,
+                timeBase.times(new Rational(Math.max(0, tickSum), intervals)));
     }
 
-    public record KeyframeInterval(Rational meanFrames, long worstFrames) {}
+    private long lastShown() {
+        return frames.stream().mapToLong(CodedFrame::shownAtTicks).max().orElse(0);
+    }
+
+    /// @param meanFrames frames from one keyframe to the next
+    /// @param worstFrames the most frames
+    /// @param meanSeconds time from one keyframe to the next, by the frames' time stamps
+    public record KeyframeInterval(Rational meanFrames, long worstFrames, Rational meanSeconds) {}
 
     /// The most two-way pictures between two others, in decode order.
     public int longestTwoWayRun() {

@@ -130,35 +130,35 @@ public record LoadSheet(
                 copies,
                 PlannedCopy::isWanted,
                 copy -> picture(copy).map(v -> v.pixels().alpha()).orElse(false),
-                "lose their transparency: the recipe's codec has no alpha",
+                "would lose transparency: the recipe's codec has no alpha",
                 "Leave them as they are");
         addFor(
                 warnings,
                 copies,
                 PlannedCopy::isWanted,
                 copy -> isBelowTimeline(copy, timeline),
-                "are smaller than the timeline's " + timeline.raster().height() + " lines",
+                "would be smaller than the timeline's " + timeline.raster().height() + " lines",
                 "Do not judge focus or keys on them");
         addFor(
                 warnings,
                 copies,
                 PlannedCopy::isWanted,
                 copy -> copy.bytes().least().compareTo(copy.clip().facts().size()) > 0,
-                "are larger than their originals",
+                "would be larger than the original",
                 "Expected for a full copy; for a light one choose a smaller recipe");
         addFor(
                 warnings,
                 copies,
                 PlannedCopy::isWanted,
                 copy -> copy.recipe().kind() == CopyKind.FULL && losesDepth(copy),
-                "keep less colour or depth than their originals",
+                "would keep less colour or depth than the original",
                 "Grade on the originals");
         addFor(
                 warnings,
                 copies,
                 copy -> !copy.already(),
                 copy -> copy.resolution() instanceof Recipe.Resolution.Impossible,
-                "cannot be made with their recipe",
+                "cannot be made with the recipe chosen",
                 "Leave these clips as they are");
         return warnings;
     }
@@ -176,7 +176,7 @@ public record LoadSheet(
                 .distinct()
                 .toList();
         if (!clips.isEmpty()) {
-            String subject = clips.size() == 1 ? "1 copy: " : clips.size() + " copies: ";
+            String subject = clips.size() == 1 ? "1 copy " : clips.size() + " copies ";
             warnings.add(new Warning(subject + text, remedy, clips, false));
         }
     }

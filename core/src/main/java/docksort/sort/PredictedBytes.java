@@ -15,14 +15,19 @@ import docksort.media.VideoTarget;
 public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes) {
     public static final PredictedBytes NONE = new PredictedBytes(0, 0, 0);
 
-    /// Bytes per macroblock and frame of ProRes Proxy at its target: 38 Mb/s for 1920x1080 at 25 frames (the
-    /// codec owner's
-    /// published white paper, from memory). It is a target: quiet pictures need less, and small rasters somewhat
-    /// more.
-    private static final Rational PRORES_PROXY_TARGET = new Rational(38_000_000L / 8 / 25, 8_160);
+    /// Picture made for this many macroblocks or fewer gets this many bits a macroblock and frame in ProRes
+    /// Proxy: smaller
+    /// rasters get more (libavcodec/proresenc_kostya.c, `prores_mb_limits` and `br_tab`, FFmpeg 8.0). At
+    /// 1920x1080 and 25
+    /// frames that is the 38 Mb/s of the codec owner's published white paper (from memory). It is a target.
+    private static final long[][] PRORES_PROXY_BITS = {{1_620, 300}, {2_700, 242}, {6_075, 220}, {Long.MAX_VALUE, 194}};
 
-    private static final Rational PRORES_LOW = new Rational(1, 4);
-    private static final Rational PRORES_HIGH = new Rational(3, 2);
+    /// Quiet pictures need less than the target; the quick encoder goes above it for busy ones. Wide, until what
+    /// was made
+    /// before is used to narrow it.
+    private static final Rational PRORES_LOW = new Rational(1, 5);
+
+    private static final Rational PRORES_HIGH = new Rational(2, 1);
 
     public static PredictedBytes of(VideoTarget target, Raster raster, ClipFacts facts, long frames) {
         long sound = facts.audio().stream()
@@ -32,9 +37,18 @@ public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes)
             long exact = target.vc3FrameBytes(raster) * frames;
             return new PredictedBytes(exact, exact, sound);
         }
-        Rational middle = PRORES_PROXY_TARGET.times(Rational.of(raster.macroblocks() * frames));
+        Rational middle =
+                new Rational(proResBits(raster.macroblocks()), 8).times(Rational.of(raster.macroblocks() * frames));
         return new PredictedBytes(
                 middle.times(PRORES_LOW).rounded(), middle.times(PRORES_HIGH).rounded(), sound);
+    }
+
+    private static long proResBits(long macroblocks) {
+        int row = 0;
+        while (macroblocks > PRORES_PROXY_BITS[row][0]) {
+            row++;
+        }
+        return PRORES_PROXY_BITS[row][1];
     }
 
     /// PCM: rate x channels x bits/8 x seconds.
@@ -54,7 +68,8 @@ public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes)
     }
 
     public ByteSize likely() {
-        return new ByteSize((pictureLow + pictureHigh) / 2 + soundBytes);
+        long picture = isExact() ? pictureLow : pictureHigh / 2; // the target stands at half of the most
+        return new ByteSize(picture + soundBytes);
     }
 
     public ByteSize most() {

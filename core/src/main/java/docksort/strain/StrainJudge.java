@@ -3,7 +3,6 @@ package docksort.strain;
 import docksort.media.ClipFacts;
 import docksort.media.FrameStructure;
 import docksort.media.PixelFormat.Chroma;
-import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
 import java.util.ArrayList;
@@ -72,9 +71,10 @@ public final class StrainJudge {
         }
         double pixels = cost.mean().toDouble() * video.raster().pixels();
         Verdict weight = grade(pixels, FELT_PIXELS_PER_SEEK, WAITED_PIXELS_PER_SEEK);
-        Rational interval = video.structure().keyframeInterval().meanFrames();
         String seconds = String.format(
-                Locale.ROOT, "%.1f", interval.dividedBy(video.rate().exact()).toDouble());
+                Locale.ROOT,
+                "%.1f",
+                video.structure().keyframeInterval().meanSeconds().toDouble());
         String sampled = video.structure().extent() == FrameStructure.Extent.STRETCH
                 ? " Counted in the first " + video.structure().frames().size() + " frames."
                 : "";

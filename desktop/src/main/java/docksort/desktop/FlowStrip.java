@@ -70,6 +70,7 @@ final class FlowStrip extends HBox {
         line.getStyleClass().add("slant");
         var pane = new Pane(line);
         pane.setMouseTransparent(true);
+        line.setManaged(false); // it follows the strip's height and must not make it
         line.endYProperty().bind(pane.heightProperty().subtract(1));
         return pane;
     }

@@ -60,8 +60,8 @@ public final class ScopeList extends VBox {
     private ToggleButton toggle(Line line, ToggleGroup toggles) {
         var name = Parts.label(line.name(), "scope-name");
         var row = new HBox(name, Parts.spring(), Parts.label(Long.toString(line.count()), "mono"));
-        row.setPrefWidth(150);
-        name.setMaxWidth(112);
+        row.setPrefWidth(152);
+        name.setMaxWidth(130);
         var button = new ToggleButton();
         button.setGraphic(row);
         button.setAccessibleText(line.name() + ", " + line.count());

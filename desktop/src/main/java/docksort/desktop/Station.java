@@ -20,6 +20,9 @@ public interface Station {
     /// The line of text of the flow strip.
     javafx.beans.value.ObservableValue<String> line();
 
+    /// Gives the keyboard to the station's list.
+    void listFocus();
+
     /// Puts the cursor into the filter, where there is one.
     default void findFocus() {}
 

@@ -68,7 +68,7 @@ final class Unattended {
             window.show(0);
             window.arrivals().select("DESK_0412");
         });
-        settle(1500);
+        settle(4000);
         picture("arrivals");
         tellPlan();
         onWindow(() -> window.show(1));

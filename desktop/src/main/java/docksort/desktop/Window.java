@@ -88,6 +88,7 @@ public final class Window {
         body.setCenter(station.centre());
         ScrollPane docket = Station.scrolled(station.docket());
         body.setRight(docketShown ? docket : null);
+        station.listFocus();
     }
 
     public ArrivalsStation arrivals() {

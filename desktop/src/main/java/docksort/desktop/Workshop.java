@@ -268,6 +268,8 @@ public final class Workshop implements AutoCloseable {
                     if (!now.running()) {
                         // Ended: other programs may run the queue now.
                         current.ifPresent(Project.LockedRun::close);
+                        project.log("Run: " + now.count(docksort.catalogue.CopyState.READY) + " made and checked, "
+                                + now.count(docksort.catalogue.CopyState.FAILED) + " failed");
                     }
                     reload(false);
                 });

@@ -122,10 +122,10 @@ public final class ArrivalsStation implements Station {
                 Parts.drawn("", 60, ClipRow::name, this::thumbnail),
                 Parts.text("Clip", 138, ClipRow::name, "mono"),
                 Parts.<ClipRow>drawn(
-                        "Strain", 96, row -> Integer.toString(row.verdict().weight()), ArrivalsStation::verdict),
+                        "Strain", 112, row -> Integer.toString(row.verdict().weight()), ArrivalsStation::verdict),
                 figure(
-                        "Scrub cost",
-                        92,
+                        "Scrub, mean / worst",
+                        124,
                         row -> row.strain()
                                 .scrubCost()
                                 .map(c -> c.mean()
@@ -251,6 +251,11 @@ public final class ArrivalsStation implements Station {
     @Override
     public void findFocus() {
         filter.requestFocus();
+    }
+
+    @Override
+    public void listFocus() {
+        table.requestFocus();
     }
 
     @Override

@@ -211,6 +211,11 @@ public final class DispatchStation implements Station {
     }
 
     @Override
+    public void listFocus() {
+        table.requestFocus();
+    }
+
+    @Override
     public String name() {
         return "Dispatch";
     }

@@ -80,7 +80,7 @@ public final class RunStation implements Station {
                 "Decide in Sort what is to be made, look at the load sheet, and start the run there."));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 160, CopyProgress::clipName, "mono"),
+                        Parts.text("Clip", 140, CopyProgress::clipName, "mono"),
                         Parts.text(
                                 "Copy",
                                 230,
@@ -89,14 +89,14 @@ public final class RunStation implements Station {
                                         .orElse("")),
                         Parts.<CopyProgress>drawn(
                                 "State",
-                                104,
+                                100,
                                 row -> row.copy().state().label(),
                                 row -> CopyMark.of(row.copy().state())),
-                        Parts.<CopyProgress>drawn("Progress", 130, CopyProgress::clipName, RunStation::progress),
-                        Parts.number("Frames", 96, CopyProgress::framesDone, RunStation::frames),
+                        Parts.<CopyProgress>drawn("Progress", 124, CopyProgress::clipName, RunStation::progress),
+                        Parts.number("Frames", 92, CopyProgress::framesDone, RunStation::frames),
                         Parts.number(
                                 "fps",
-                                60,
+                                52,
                                 row -> (long) row.framesPerSecond(),
                                 row -> row.framesPerSecond() > 0
                                         ? String.format(Locale.ROOT, "%.0f", row.framesPerSecond())
@@ -172,6 +172,11 @@ public final class RunStation implements Station {
                             "Take out of the queue",
                             () -> workshop.cancelCopy(chosen.copy().id())));
         }
+    }
+
+    @Override
+    public void listFocus() {
+        table.requestFocus();
     }
 
     @Override

@@ -117,17 +117,17 @@ public final class SortStation implements Station {
         table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 150, (SortRow row) -> row.clip().name(), "mono"),
+                        Parts.text("Clip", 136, (SortRow row) -> row.clip().name(), "mono"),
                         Parts.text(
-                                "Decided by", 110, (SortRow row) -> row.sorted().why()),
-                        Parts.text("Copies", 226, SortStation::copies),
+                                "Decided by", 92, (SortRow row) -> row.sorted().why()),
+                        Parts.text("Copies", 208, SortStation::copies),
                         Parts.text("Comes to", 160, SortStation::outcome),
                         Parts.number(
                                 "Bytes",
-                                82,
+                                68,
                                 SortRow::bytes,
                                 row -> row.isWanted() ? new docksort.media.ByteSize(row.bytes()).label() : "–"),
-                        Parts.text("", 112, SortStation::exactness)));
+                        Parts.text("", 84, SortStation::exactness)));
         return table;
     }
 
@@ -153,7 +153,7 @@ public final class SortStation implements Station {
         if (!row.isWanted()) {
             return "";
         }
-        return row.copies().stream().allMatch(copy -> copy.bytes().isExact()) ? "exact" : "at most " + most(row);
+        return row.copies().stream().allMatch(copy -> copy.bytes().isExact()) ? "exact" : "to " + most(row);
     }
 
     private static String most(SortRow row) {
@@ -265,6 +265,11 @@ public final class SortStation implements Station {
         var line = new HBox(10, warning.stops() ? Mark.cross("stop") : Mark.look(), words);
         line.getStyleClass().add("reason");
         return line;
+    }
+
+    @Override
+    public void listFocus() {
+        table.requestFocus();
     }
 
     @Override

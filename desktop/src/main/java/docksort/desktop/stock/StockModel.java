@@ -65,7 +65,7 @@ public final class StockModel {
                         List.of(
                                 new Line("look", "copies with a fault", count(StockModel::hasFault)),
                                 new Line("away", "originals away", away),
-                                new Line("camera", "camera's own copies", count(StockModel::hasAdopted))))));
+                                new Line("camera", "camera's own", count(StockModel::hasAdopted))))));
         show();
     }
 

@@ -77,7 +77,7 @@ public final class StockStation implements Station {
         });
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 150, (StockLine row) -> row.clip().name(), "mono"),
+                        Parts.text("Clip", 146, (StockLine row) -> row.clip().name(), "mono"),
                         Parts.<StockLine>drawn(
                                 "Original",
                                 128,
@@ -99,7 +99,7 @@ public final class StockStation implements Station {
     private static javafx.scene.control.TableColumn<StockLine, String> copies(String title, CopyKind kind) {
         return Parts.drawn(
                 title,
-                112,
+                122,
                 row -> StockModel.copy(row, kind)
                         .map(copy -> copy.state().label())
                         .orElse(""),
@@ -235,6 +235,11 @@ public final class StockStation implements Station {
                 return;
             }
         }
+    }
+
+    @Override
+    public void listFocus() {
+        table.requestFocus();
     }
 
     @Override

@@ -1,0 +1,124 @@
+package docksort.files;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.CoreException.StorageFailed;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class FilesTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    @Test
+    void aFileThatIsNotPublishedLeavesNothing() throws IOException {
+        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of());
+        try (PartialFile partial = copies.begin(List.of("light"), "a.mov")) {
+            Files.writeString(partial.working(), "half");
+            assertThat(partial.target()).doesNotExist();
+            assertThat(partial.working().getParent()).isEqualTo(partial.target().getParent());
+        }
+        assertThat(folder.resolve("copies/light")).isEmptyDirectory();
+    }
+
+    @Test
+    void publishingGivesTheWholeFileItsName() throws IOException {
+        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of());
+        try (PartialFile partial = copies.begin(List.of(), "a.mov")) {
+            Files.writeString(partial.working(), "whole");
+            partial.publish();
+        }
+        assertThat(folder.resolve("copies/a.mov")).hasContent("whole");
+        assertThat(copies.sweepLeftovers()).isEmpty();
+    }
+
+    @Test
+    void sweepsOnlyItsOwnPartialNames() throws IOException {
+        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of());
+        PartialFile left = copies.begin(List.of("x", "y"), "a.mov");
+        Files.writeString(left.working(), "half");
+        Path foreign = Files.writeString(folder.resolve("copies/x/.other.part"), "keep");
+        assertThat(copies.sweepLeftovers()).containsExactly(left.working());
+        assertThat(foreign).exists();
+    }
+
+    @Test
+    void refusesAFolderInsideAnArrival() throws IOException {
+        Path card = Files.createDirectories(folder.resolve("card"));
+        assertThatThrownBy(() -> CopyFolder.open(card.resolve("proxies"), List.of(card)))
+                .isInstanceOf(StorageFailed.class)
+                .hasMessageContaining("inside the arrival")
+                .hasMessageContaining("Nothing was written");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "-rf.mov, _-rf.mov",
+        "a/b\\c.mov, a_b_c.mov",
+        "..mov, _..mov",
+        "con.mov, _con.mov",
+        "what?*.mov, what__.mov",
+        "Ночь 夜.mov, Ночь 夜.mov"
+    })
+    void namesAreSafeOnEverySystem(String wanted, String safe) {
+        assertThat(CopyFolder.safeName(wanted)).isEqualTo(safe);
+        assertThat(CopyFolder.safeName("line\nbreak.mov")).isEqualTo("line_break.mov");
+        assertThat(CopyFolder.safeName("x".repeat(400) + ".mov"))
+                .hasSizeLessThan(200)
+                .endsWith(".mov");
+    }
+
+    @Test
+    void fingerprintsTellFilesApartByAnyOfThreeWindowsAndBySize() throws IOException {
+        byte[] bytes = new byte[1_000_000];
+        Path base = Files.write(folder.resolve("base"), bytes);
+        var first = Fingerprinter.of(base);
+        assertThat(Fingerprinter.of(Files.write(folder.resolve("same"), bytes))).isEqualTo(first);
+        for (int at : new int[] {0, 500_000, 999_999}) {
+            byte[] changed = bytes.clone();
+            changed[at] = 1;
+            assertThat(Fingerprinter.of(Files.write(folder.resolve("changed" + at), changed)))
+                    .as("byte %d", at)
+                    .isNotEqualTo(first);
+        }
+        assertThat(Fingerprinter.of(Files.write(folder.resolve("longer"), new byte[1_000_001])))
+                .isNotEqualTo(first);
+        assertThat(Fingerprinter.of(Files.write(folder.resolve("empty"), new byte[0]))
+                        .bytes())
+                .isZero();
+    }
+
+    @Test
+    void replacingADocumentIsAllOrNothing() throws IOException {
+        Path file = folder.resolve("cut.otio");
+        Documents.replace(file, "one".getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        Documents.replace(file, "two".getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        assertThat(file).hasContent("two");
+        try (var list = Files.list(folder)) {
+            assertThat(list).containsExactly(file);
+        }
+        assertThatThrownBy(() -> Documents.read(folder.resolve("no.otio")))
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("it is not there");
+    }
+
+    @Test
+    void aLockIsHeldByOneAtATime() {
+        Path file = folder.resolve("run.lock");
+        try (ExclusiveLock held = ExclusiveLock.tryOn(file).orElseThrow()) {
+            assertThat(held).isNotNull();
+            assertThat(ExclusiveLock.tryOn(file)).isEmpty();
+        }
+        try (ExclusiveLock again = ExclusiveLock.tryOn(file).orElseThrow()) {
+            assertThat(again).isNotNull();
+        }
+    }
+}

@@ -1,0 +1,61 @@
+package docksort.media;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class TimecodeTest {
+    private static final FrameRate DROP = new FrameRate(30000, 1001);
+
+    /// SMPTE ST 12-1, from memory: labels 00 and 01 are skipped at each minute but every tenth.
+    @ParameterizedTest
+    @CsvSource({
+        "00:00:59;29, 1, 00:01:00;02",
+        "00:09:59;29, 1, 00:10:00;00",
+        "00:00:00;00, 17982, 00:10:00;00",
+        "00:00:00;00, 107892, 01:00:00;00",
+        "23:59:59;29, 1, 00:00:00;00"
+    })
+    void dropFrameSkipsTwoLabelsEveryMinuteButTheTenth(String from, long frames, String to) {
+        assertThat(Timecode.parse(from, DROP).plus(frames)).hasToString(to);
+    }
+
+    @Test
+    void aDayOfDropFrameHas2589408Frames() {
+        var seen = Timecode.parse("23:59:59;29", DROP);
+        assertThat(seen.frameOfDay()).as("SMPTE ST 12-1, from memory").isEqualTo(2_589_407);
+    }
+
+    @Test
+    void everyLabelOfADropFrameDayReadsBackAsItsFrame() {
+        for (long frame = 0; frame < 2_589_408; frame += 7) {
+            var timecode = new Timecode(frame, 30, true);
+            assertThat(Timecode.parse(timecode.toString(), DROP).frameOfDay()).isEqualTo(frame);
+        }
+    }
+
+    @Test
+    void refusesLabelsThatDropFrameSkips() {
+        assertThatThrownBy(() -> Timecode.parse("00:01:00;01", DROP)).hasMessageContaining("has no label 00:01:00;01");
+    }
+
+    @Test
+    void at5994DropSkipsFourLabels() {
+        assertThat(Timecode.parse("00:00:59;59", new FrameRate(60000, 1001)).plus(1))
+                .hasToString("00:01:00;04");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"24:00:00:00", "00:60:00:00", "00:00:00:25", "1:2:3", "abc"})
+    void refusesWhatIsNoTimecode(String text) {
+        assertThatThrownBy(() -> Timecode.parse(text, FrameRate.FPS_25)).isInstanceOf(IllegalArgumentException.class);
+    }
+
+    @Test
+    void countsAHundredFramesASecond() {
+        assertThat(new Timecode(16 * 3600 * 100 + 99, 100, false)).hasToString("16:00:00:99");
+    }
+}

@@ -1,0 +1,432 @@
+package docksort.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.Footage;
+import docksort.arrival.Clip;
+import docksort.arrival.ScanListener;
+import docksort.arrival.ScanResult;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.Presence;
+import docksort.catalogue.Root;
+import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.Timeline;
+import docksort.engine.Cancellation;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.link.Relink;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CodedFrame;
+import docksort.problem.CoreException.CatalogueUnavailable;
+import docksort.problem.CoreException.InputRefused;
+import docksort.run.RunSnapshot;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Recipe;
+import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+
+/// The job from arrival to dispatch on real clips, the real engine and the real catalogue.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class WholeJobTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private Path card = Path.of("");
+    private Map<String, String> checksums = Map.of();
+    private Project project = opened(Path.of(
+            System.getProperty("java.io.tmpdir"),
+            "docksort-unused-" + ProcessHandle.current().pid()));
+    private int round;
+
+    private Project opened(Path place) {
+        return Project.open(place, engine, InstantSource.system());
+    }
+
+    @BeforeAll
+    void shoot() throws Exception {
+        project.close();
+        card = Files.createDirectories(folder.resolve("volume/Card 1"));
+        Files.createDirectories(card.resolve("MAIN"));
+        Files.createDirectories(card.resolve("SUB"));
+        var footage = new Footage(engine);
+        footage.clipWithSound(
+                card.resolve("MAIN/A001.mov"),
+                "1280x720",
+                "25",
+                30,
+                "-c:v",
+                "libx264",
+                "-g",
+                "25",
+                "-bf",
+                "0",
+                "-c:a",
+                "pcm_s24le",
+                "-timecode",
+                "10:00:00:00");
+        footage.clipWithSound(
+                card.resolve("MAIN/A002.mov"),
+                "1280x720",
+                "30000/1001",
+                31,
+                "-c:v",
+                "libx264",
+                "-g",
+                "30",
+                "-c:a",
+                "aac",
+                "-timecode",
+                "00:59:59;20");
+        footage.clip(card.resolve("MAIN/A003.mov"), "1280x720", "25", 12, "-c:v", "libx264", "-g", "1");
+        footage.clip(
+                card.resolve("SUB/A001_P.mov"), "320x180", "25", 30, "-c:v", "libx264", "-timecode", "10:00:00:00");
+        footage.clip(card.resolve("SUB/A002_P.mov"), "320x180", "25", 31, "-c:v", "libx264");
+        footage.clip(
+                card.resolve("MAIN/V001.mp4"),
+                "1280x720",
+                "60",
+                80,
+                "-vf",
+                "select='not(eq(mod(n,7),3))'",
+                "-fps_mode",
+                "vfr",
+                "-c:v",
+                "libx264",
+                "-g",
+                "60");
+        footage.clip(card.resolve("still_%04d.png"), "640x480", "25", 12);
+        Files.writeString(card.resolve("notes.txt"), "clouds");
+        Files.writeString(card.resolve("MAIN/A009.mov"), "not a clip");
+        checksums = checksums();
+    }
+
+    @BeforeEach
+    void open() {
+        project = opened(folder.resolve("project " + ++round));
+    }
+
+    @AfterEach
+    void originalsAreUntouched() throws Exception {
+        project.close();
+        assertThat(checksums()).as("checksums of the originals").isEqualTo(checksums);
+    }
+
+    @AfterAll
+    void close() {
+        engine.close();
+    }
+
+    private Map<String, String> checksums() throws Exception {
+        var sums = new TreeMap<String, String>();
+        try (var files = Files.walk(card)) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                sums.put(
+                        card.relativize(file).toString(),
+                        HexFormat.of()
+                                .formatHex(MessageDigest.getInstance("SHA-256").digest(Files.readAllBytes(file))));
+            }
+        }
+        return sums;
+    }
+
+    private ScanResult arrive() throws InterruptedException {
+        return project.addArrival(card, ScanListener.none(), new Cancellation());
+    }
+
+    private RunSnapshot make() throws InterruptedException {
+        project.enqueue(project.loadSheet());
+        try (Project.LockedRun run = project.startRun(2, () -> {}).orElseThrow()) {
+            assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
+            return run.run().snapshot();
+        }
+    }
+
+    private Clip clip(String name) {
+        return project.clips().stream()
+                .filter(c -> c.name().equals(name))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private ClipFacts facts(Path file) throws InterruptedException {
+        var inspection = new Inspector(engine)
+                .inspect(new ClipSource.SingleFile(file), docksort.media.FrameRate.FPS_25, new Cancellation());
+        return ((Inspection.Known) inspection).facts();
+    }
+
+    @Test
+    void anArrivalBecomesClipsCompanionsAndNamedProblems() throws InterruptedException {
+        ScanResult scan = arrive();
+        assertThat(scan.clips())
+                .extracting(Clip::name)
+                .containsExactly("A001", "A002", "A003", "V001", "A002_P", "still [0001-0012]");
+        assertThat(scan.companions())
+                .as("the pair with another rate is refused")
+                .singleElement()
+                .satisfies(c -> assertThat(c.file()).hasFileName("A001_P.mov"));
+        assertThat(scan.unreadable())
+                .singleElement()
+                .satisfies(u -> assertThat(u.problem().why()).contains("text"));
+        assertThat(scan.asides())
+                .singleElement()
+                .satisfies(path -> assertThat(path).hasFileName("notes.txt"));
+        assertThat(project.clips())
+                .usingRecursiveComparison()
+                .ignoringCollectionOrder()
+                .isEqualTo(scan.clips());
+        assertThatThrownBy(this::arrive)
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("in the project already");
+    }
+
+    @Test
+    void everyCopyHasItsOriginalsFramesRateTimecodeAndSound() throws InterruptedException {
+        arrive();
+        project.choose(project.clips(), Optional.of(Recipe.BUILT_IN));
+        List<PlannedCopy> planned = project.loadSheet().wanted();
+        RunSnapshot run = make();
+        assertThat(run.copies())
+                .allSatisfy(
+                        c -> assertThat(c.copy().state()).as(c.copy().note()).isEqualTo(CopyState.READY));
+        for (StockLine line : project.stock()) {
+            for (WorkingCopy copy : line.copies()) {
+                ClipFacts original = line.clip().facts();
+                ClipFacts made = facts(copy.file());
+                String what = copy.file().toString();
+                assertThat(made.video().orElseThrow().frames().count())
+                        .as(what)
+                        .isEqualTo(original.video().orElseThrow().frames().count());
+                assertThat(made.video().orElseThrow().rate())
+                        .as(what)
+                        .isEqualTo(original.video().orElseThrow().rate());
+                assertThat(made.startTimecode()).as(what).isEqualTo(original.startTimecode());
+                assertThat(made.audio())
+                        .as(what)
+                        .hasSize(copy.isAdopted() ? 0 : original.audio().size());
+            }
+        }
+        for (PlannedCopy plan : planned) {
+            WorkingCopy copy = project.stock().stream()
+                    .flatMap(l -> l.copies().stream())
+                    .filter(c -> c.clip().equals(plan.clip().id())
+                            && c.recipeId().equals(plan.recipe().id()))
+                    .findFirst()
+                    .orElseThrow();
+            long picture = facts(copy.file()).video().orElseThrow().structure().frames().stream()
+                    .mapToLong(CodedFrame::bytes)
+                    .sum();
+            assertThat(picture)
+                    .as("%s: picture bytes", copy.file())
+                    .isBetween(plan.bytes().pictureLow(), plan.bytes().pictureHigh());
+            if (!plan.recipe().equals(Recipe.LIGHT_PRORES_HALF)) {
+                assertThat(plan.bytes().isExact()).isTrue();
+            }
+        }
+    }
+
+    @Test
+    void choosingByHandChangesThePlanAndCanBeTakenBackAfterARestart() throws InterruptedException {
+        arrive();
+        long before = project.loadSheet().bytes().likely().bytes();
+        project.choose(List.of(clip("A003")), Optional.of(List.of(Recipe.FULL_VC3)));
+        assertThat(project.loadSheet().bytes().likely().bytes())
+                .as("bytes follow the choice")
+                .isEqualTo(before + 12 * 458_752);
+        Path place = project.folder();
+        project.close();
+        project = opened(place);
+        assertThat(project.choices()).hasSize(1);
+        assertThat(project.undo()).contains("A003 set to full · VC-3 at the clip's depth");
+        assertThat(project.choices()).isEmpty();
+        assertThat(project.loadSheet().bytes().likely().bytes()).isEqualTo(before);
+    }
+
+    @Test
+    void aPlanThatCannotFitIsRefusedAndSaysWhatWould() throws InterruptedException {
+        arrive();
+        var sheet = project.loadSheet();
+        var tiny = new docksort.files.Room(
+                "tiny", new docksort.media.ByteSize(100_000_000), new docksort.media.ByteSize(51_000_000));
+        var tight = new docksort.sort.LoadSheet(sheet.sorted(), sheet.copies(), sheet.bytes(), tiny, sheet.warnings());
+        assertThat(tight.fits()).isFalse();
+        assertThatThrownBy(() -> project.enqueue(tight))
+                .hasMessageContaining("are missing on tiny")
+                .hasMessageContaining("Nothing was made")
+                .hasMessageContaining("would fit");
+        assertThat(project.queued()).isZero();
+    }
+
+    @Test
+    void aCopyThatVanishedOrChangedIsNoticed() throws Exception {
+        arrive();
+        make();
+        WorkingCopy first = project.stock().stream()
+                .flatMap(l -> l.copies().stream())
+                .filter(c -> !c.isAdopted())
+                .findFirst()
+                .orElseThrow();
+        Path aside = Files.move(first.file(), first.file().resolveSibling("aside.mov"));
+        project.refreshStock();
+        assertThat(state(first)).isEqualTo(CopyState.MISSING);
+        Files.move(aside, first.file());
+        project.refreshStock();
+        assertThat(state(first)).isEqualTo(CopyState.READY);
+        Files.write(first.file(), new byte[] {1}, java.nio.file.StandardOpenOption.APPEND);
+        project.refreshStock();
+        assertThat(state(first)).isEqualTo(CopyState.SUSPECT);
+        assertThat(project.loadSheet().wanted()).extracting(p -> p.clip().id()).contains(first.clip());
+    }
+
+    private CopyState state(WorkingCopy copy) {
+        return project.stock().stream()
+                .flatMap(l -> l.copies().stream())
+                .filter(c -> c.id().equals(copy.id()))
+                .findFirst()
+                .orElseThrow()
+                .state();
+    }
+
+    @Test
+    void aMovedRootBringsBackTheSameRecordingsAndRefusesOthers() throws Exception {
+        Path here = folder.resolve("moving " + round);
+        copyTree(card, here.resolve("old/Card 1"));
+        project.addArrival(here.resolve("old/Card 1"), ScanListener.none(), new Cancellation());
+        Files.move(here.resolve("old"), here.resolve("new place"));
+        project.refreshStock();
+        assertThat(project.stock())
+                .allSatisfy(line -> assertThat(line.presence().state()).isEqualTo(Presence.State.OFFLINE));
+        Path other = here.resolve("new place/Card 1/MAIN/A001.mov");
+        byte[] bytes = Files.readAllBytes(other);
+        bytes[bytes.length / 2] ^= 1;
+        Files.write(other, bytes);
+        Files.delete(here.resolve("new place/Card 1/MAIN/A003.mov"));
+        Root root = project.roots().stream()
+                .filter(r -> !r.id().equals(Root.COPIES))
+                .findFirst()
+                .orElseThrow();
+        Relink relink = project.previewRelink(root, here.resolve("new place"));
+        assertThat(relink.count(Presence.State.ONLINE)).isEqualTo(4);
+        assertThat(relink.count(Presence.State.REFUSED)).isEqualTo(1);
+        assertThat(relink.count(Presence.State.OFFLINE)).isEqualTo(1);
+        project.relink(relink);
+        assertThat(project.stock())
+                .filteredOn(l -> l.clip().name().equals("A001"))
+                .singleElement()
+                .satisfies(l -> assertThat(l.presence().state()).isEqualTo(Presence.State.REFUSED));
+        assertThat(clip("A002").source().head()).isEqualTo(here.resolve("new place/Card 1/MAIN/A002.mov"));
+        assertThat(project.undo()).isPresent();
+        assertThat(project.roots()).contains(root);
+        assertThatThrownBy(() -> project.relink(project.previewRelink(root, card.resolve("SUB"))))
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("none of its");
+    }
+
+    private static void copyTree(Path from, Path to) throws IOException {
+        try (var all = Files.walk(from)) {
+            for (Path path : all.toList()) {
+                Path target = to.resolve(from.relativize(path).toString());
+                if (Files.isDirectory(path)) {
+                    Files.createDirectories(target);
+                } else {
+                    Files.copy(path, target);
+                }
+            }
+        }
+    }
+
+    @Test
+    void aTimelineGoesToCopiesAndBackWithNothingElseChanged() throws Exception {
+        arrive();
+        make();
+        Path file = folder.resolve("cut " + round + ".otio");
+        Files.writeString(file, timeline());
+        Timeline timeline = project.openTimeline(file);
+        var stock = project.stock(ServingOrder.LIGHT_FIRST);
+        assertThat(timeline.events(stock))
+                .extracting(e -> e.standing().label())
+                .containsExactly("original", "original", "not in the project", "no media");
+        assertThat(timeline.switchTo(stock)).isEqualTo(2);
+        assertThat(timeline.events(stock))
+                .extracting(e -> e.standing().label())
+                .containsExactly("light", "light", "not in the project", "no media");
+        timeline.save(file);
+        Timeline again = project.openTimeline(file);
+        assertThat(again.events(stock)).filteredOn(e -> e.isOnCopy()).hasSize(2);
+        assertThat(again.switchTo(project.stock(ServingOrder.ORIGINALS))).isEqualTo(2);
+        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var before = (com.fasterxml.jackson.databind.node.ObjectNode) json.readTree(timeline());
+        var after = (com.fasterxml.jackson.databind.node.ObjectNode) json.readTree(again.bytes());
+        // The copy stays beside the original under its own key; taken out, the file is what it was.
+        ((com.fasterxml.jackson.databind.node.ObjectNode) after.at("/tracks/children/0/children/0/media_references"))
+                .remove("light");
+        assertThat(after).isEqualTo(before);
+        assertThat(new String(again.bytes(), java.nio.charset.StandardCharsets.UTF_8))
+                .as("numbers digit for digit")
+                .contains("1.50")
+                .contains("-23.0")
+                .contains("12345678901234567890.125");
+    }
+
+    private String timeline() {
+        return """
+            {"OTIO_SCHEMA": "Timeline.1", "name": "cut", "x_unknown": {"a": [1.50, -23.0, 12345678901234567890.125, null, "é"]},
+             "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Track.1", "name": "V1", "kind": "Video", "children": [
+               {"OTIO_SCHEMA": "Clip.2", "name": "one", "x_more": true, "active_media_reference_key": "DEFAULT_MEDIA",
+                "media_references": {"DEFAULT_MEDIA": {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "%s", "metadata": {"k": 1}}}},
+               {"OTIO_SCHEMA": "Clip.1", "name": "two",
+                "media_reference": {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "%s", "available_range": null, "x": 2}},
+               {"OTIO_SCHEMA": "Clip.2", "name": "three", "active_media_reference_key": "DEFAULT_MEDIA",
+                "media_references": {"DEFAULT_MEDIA": {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "https://elsewhere.example/x.mov"}}},
+               {"OTIO_SCHEMA": "Clip.2", "name": "four", "active_media_reference_key": "DEFAULT_MEDIA",
+                "media_references": {"DEFAULT_MEDIA": {"OTIO_SCHEMA": "MissingReference.1"}}}]}]}}
+            """.formatted(
+                        card.resolve("MAIN/A001.mov").toUri(),
+                        card.resolve("MAIN/A002.mov").toUri());
+    }
+
+    @Test
+    void badInputIsToldWithTheFileAndWhatIsUntouched() throws IOException {
+        assertThatThrownBy(() -> project.addArrival(folder.resolve("nowhere"), ScanListener.none(), new Cancellation()))
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("nowhere")
+                .hasMessageContaining("not there")
+                .hasMessageContaining("Nothing was changed");
+        Path broken = Files.writeString(
+                folder.resolve("broken " + round + ".otio"), "{\"OTIO_SCHEMA\": \"Timeline.1\",\n \"tracks\": [");
+        assertThatThrownBy(() -> project.openTimeline(broken))
+                .hasMessageContaining(broken.toString())
+                .hasMessageContaining("line 2")
+                .hasMessageContaining("as they were");
+        Path other = Files.writeString(folder.resolve("other " + round + ".otio"), "[1, 2]");
+        assertThatThrownBy(() -> project.openTimeline(other)).hasMessageContaining("not an OpenTimelineIO timeline");
+        Path noProject = Files.createDirectories(folder.resolve("no project " + round));
+        Files.writeString(
+                noProject.resolve("catalogue.db"), "this is no database, and it is longer than a header would be");
+        assertThatThrownBy(() -> opened(noProject))
+                .isInstanceOf(CatalogueUnavailable.class)
+                .hasMessageContaining("catalogue.db")
+                .hasMessageContaining("as it was");
+    }
+}

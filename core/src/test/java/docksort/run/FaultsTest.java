@@ -1,0 +1,224 @@
+package docksort.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Footage;
+import docksort.arrival.ScanListener;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.project.Project;
+import docksort.sort.Recipe;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+
+/// What nights bring: a killed program, a folder that may not be written to, a source that went away, a stop.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class FaultsTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private Path card = Path.of("");
+
+    @BeforeAll
+    void shoot() throws Exception {
+        card = Files.createDirectories(folder.resolve("volume/Card"));
+        var footage = new Footage(engine);
+        for (int i = 1; i <= 3; i++) {
+            footage.clip(
+                    card.resolve("L00" + i + ".mov"),
+                    "1920x1080",
+                    "25",
+                    250,
+                    "-c:v",
+                    "libx264",
+                    "-preset",
+                    "ultrafast",
+                    "-g",
+                    "50",
+                    "-timecode",
+                    "01:00:00:00");
+        }
+    }
+
+    @AfterAll
+    void close() {
+        engine.close();
+    }
+
+    private Path planned(String name) throws InterruptedException {
+        Path place = folder.resolve(name);
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
+            project.enqueue(project.loadSheet());
+        }
+        return place;
+    }
+
+    private static List<Path> files(Path copies, String ending) throws IOException {
+        if (!Files.exists(copies)) {
+            return List.of();
+        }
+        try (var all = Files.walk(copies)) {
+            return all.filter(f -> f.toString().endsWith(ending)).toList();
+        }
+    }
+
+    @Test
+    void killingTheProgramLeavesNoHalfFileNoChildAndTheNextStartCarriesOn() throws Exception {
+        Path place = planned("killed");
+        Path copies = place.resolve("copies");
+        Process program = new ProcessBuilder(
+                        ProcessHandle.current().info().command().orElseThrow(),
+                        "--enable-native-access=ALL-UNNAMED",
+                        "--sun-misc-unsafe-memory-access=allow",
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        RunUntilKilled.class.getName(),
+                        place.toString())
+                .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("killed.log").toFile())
+                .start();
+        Path partial = await(() -> files(copies, ".part").stream()
+                .filter(f -> f.toFile().length() > 200_000)
+                .findFirst());
+        List<ProcessHandle> children = program.descendants().toList();
+        assertThat(children).as("encoders at work").isNotEmpty();
+        program.destroyForcibly(); // SIGKILL
+        assertThat(program.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        for (ProcessHandle child : children) {
+            child.onExit().get(20, TimeUnit.SECONDS);
+            assertThat(child.isAlive()).as("child %d", child.pid()).isFalse();
+        }
+        assertThat(partial).as("what was being written is still only partial").exists();
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            for (WorkingCopy copy : copies(project)) {
+                assertThat(Files.exists(copy.file()))
+                        .as("%s %s", copy.state(), copy.file())
+                        .isEqualTo(copy.state() == CopyState.READY);
+            }
+            assertThat(project.queued()).isPositive();
+            RunSnapshot run = run(project);
+            assertThat(run.copies())
+                    .allSatisfy(c ->
+                            assertThat(c.copy().state()).as(c.copy().note()).isEqualTo(CopyState.READY));
+            assertThat(copies(project))
+                    .hasSize(3)
+                    .allSatisfy(c -> assertThat(c.state()).isEqualTo(CopyState.READY));
+        }
+        assertThat(files(copies, ".part")).isEmpty();
+        assertThat(files(copies, ".mov")).hasSize(3);
+    }
+
+    private static List<WorkingCopy> copies(Project project) {
+        return project.stock().stream().flatMap(line -> line.copies().stream()).toList();
+    }
+
+    private static RunSnapshot run(Project project) throws InterruptedException {
+        try (Project.LockedRun run = project.startRun(2, () -> {}).orElseThrow()) {
+            assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+            return run.run().snapshot();
+        }
+    }
+
+    /// Looks until something is there, at most a minute; the loop ends as soon as it is.
+    private static <T> T await(java.util.concurrent.Callable<Optional<T>> look) throws Exception {
+        long end = System.nanoTime() + TimeUnit.MINUTES.toNanos(1);
+        while (System.nanoTime() < end) {
+            Optional<T> found = look.call();
+            if (found.isPresent()) {
+                return found.get();
+            }
+            Thread.onSpinWait();
+        }
+        throw new AssertionError("it did not happen within a minute");
+    }
+
+    @Test
+    void stoppingKeepsTheQueueAndTwoProgramsCannotRunIt() throws Exception {
+        Path place = planned("stopped");
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            try (Project.LockedRun run = project.startRun(1, () -> {}).orElseThrow()) {
+                assertThat(project.startRun(1, () -> {})).as("a second program").isEmpty();
+                await(() -> files(place.resolve("copies"), ".part").stream().findFirst());
+                run.run().stop();
+                assertThat(run.run().awaitEnd(Duration.ofSeconds(30))).isTrue();
+            }
+            assertThat(project.queued()).isEqualTo(3);
+            assertThat(files(place.resolve("copies"), ".part")).isEmpty();
+            assertThat(files(place.resolve("copies"), ".mov")).isEmpty();
+        }
+    }
+
+    @Test
+    void aMissingOriginalFailsByNameAndTheRestIsMade() throws Exception {
+        Path place = planned("gone");
+        Path moved = Files.move(card.resolve("L002.mov"), folder.resolve("L002.aside"));
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            RunSnapshot run = run(project);
+            assertThat(run.count(CopyState.READY)).isEqualTo(2);
+            assertThat(run.copies())
+                    .filteredOn(c -> c.copy().state() == CopyState.FAILED)
+                    .singleElement()
+                    .satisfies(c ->
+                            assertThat(c.copy().note()).contains("L002.mov").contains("as they were"));
+            Files.move(moved, card.resolve("L002.mov"));
+            assertThat(project.retryFailed()).isEqualTo(1);
+            assertThat(run(project).count(CopyState.READY)).isEqualTo(1);
+        }
+    }
+
+    @Test
+    void aFullVolumeFailsInPlainWordsAndLeavesNothing() throws Exception {
+        Path place = planned("full");
+        Path copies = place.resolve("copies");
+        Path volume = Files.createDirectories(folder.resolve("small volume"));
+        Process mounted =
+                new ProcessBuilder("mount", "-t", "tmpfs", "-o", "size=3m", "tmpfs", volume.toString()).start();
+        if (mounted.waitFor() != 0) {
+            // Not allowed to mount here: the limit of a file's size stands in, which the encoder meets in the
+            // same place.
+            fullByLimit(place, copies);
+            return;
+        }
+        try {
+            Files.createSymbolicLink(copies, volume);
+            try (Project project = Project.open(place, engine, InstantSource.system())) {
+                RunSnapshot run = run(project);
+                assertThat(run.copies()).allSatisfy(c -> {
+                    assertThat(c.copy().state()).isEqualTo(CopyState.FAILED);
+                    assertThat(c.copy().note()).contains("the volume is full").contains("Free room");
+                });
+            }
+            assertThat(files(volume, ".mov")).isEmpty();
+            assertThat(files(volume, ".part")).isEmpty();
+        } finally {
+            new ProcessBuilder("umount", volume.toString()).start().waitFor();
+        }
+    }
+
+    private void fullByLimit(Path place, Path copies) throws Exception {
+        Files.createDirectories(copies.getParent());
+        Files.writeString(copies, "a file where the folder for copies should be");
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            org.assertj.core.api.Assertions.assertThatThrownBy(() -> project.startRun(1, () -> {}))
+                    .hasMessageContaining(copies.toString())
+                    .hasMessageContaining("Nothing was written");
+            assertThat(project.queued()).isEqualTo(3);
+        }
+    }
+}

@@ -1,0 +1,87 @@
+package docksort.strain;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.media.ByteSize;
+import docksort.media.ClipFacts;
+import docksort.media.Codec;
+import docksort.media.CodedFrame;
+import docksort.media.Colour;
+import docksort.media.FrameRate;
+import docksort.media.FrameStructure;
+import docksort.media.Frames;
+import docksort.media.PixelFormat;
+import docksort.media.Raster;
+import docksort.media.Rational;
+import docksort.media.ScanType;
+import docksort.media.VideoFacts;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+class StrainJudgeTest {
+    private static final StrainJudge JUDGE = new StrainJudge(TimelineFormat.HD_25);
+
+    private static ClipFacts clip(Raster raster, int interval, int bytes) {
+        var frames = new ArrayList<CodedFrame>();
+        for (int i = 0; i < 600; i++) {
+            frames.add(new CodedFrame(i, i % interval == 0, bytes));
+        }
+        var structure = new FrameStructure(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25));
+        var video = new VideoFacts(
+                new Codec("h264", "High", 40),
+                raster,
+                Rational.of(1),
+                0,
+                ScanType.PROGRESSIVE,
+                new PixelFormat("yuv420p", 8, PixelFormat.Chroma.C420, false),
+                Colour.UNSTATED,
+                FrameRate.FPS_25,
+                VideoFacts.RateKind.CONSTANT,
+                new Frames(600, Frames.Origin.COUNTED),
+                structure);
+        return new ClipFacts(
+                "MOV",
+                Optional.of(video),
+                List.of(),
+                Rational.of(24),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                new ByteSize(600L * bytes),
+                List.of());
+    }
+
+    private static Verdict verdict(int width, int height, int interval, int bytes) {
+        return JUDGE.judge(clip(new Raster(width, height), interval, bytes)).verdict();
+    }
+
+    @Test
+    void bitRateAloneNeverDecides() {
+        for (int interval : new int[] {1, 12, 250}) {
+            assertThat(verdict(1920, 1080, interval, 400_000)).isEqualTo(verdict(1920, 1080, interval, 40_000));
+        }
+    }
+
+    @Test
+    void keyframeIntervalAndRasterDo() {
+        assertThat(verdict(1920, 1080, 1, 40_000)).isEqualTo(Verdict.EASY);
+        assertThat(verdict(1920, 1080, 12, 40_000)).isEqualTo(Verdict.FAIR);
+        assertThat(verdict(1920, 1080, 250, 40_000)).isEqualTo(Verdict.HARD);
+        assertThat(verdict(640, 360, 12, 40_000)).isEqualTo(Verdict.EASY);
+        assertThat(verdict(3840, 2160, 12, 40_000)).isEqualTo(Verdict.HARD);
+    }
+
+    @Test
+    void theHeaviestReasonStandsFirstWithItsFigureAndRemedy() {
+        Strain strain = JUDGE.judge(clip(new Raster(2560, 1440), 300, 40_000));
+        assertThat(strain.reasons().getFirst().figure())
+                .as("mean of 150.5, rounded")
+                .isEqualTo("151");
+        assertThat(strain.firstReason()).contains("300 at worst").contains("Keyframe every 12.0 s");
+        assertThat(strain.reasons().getFirst().remedy()).contains("working copy");
+        assertThat(strain.reasons())
+                .anySatisfy(reason -> assertThat(reason.text()).contains("wide on a 1920 timeline"));
+    }
+}
