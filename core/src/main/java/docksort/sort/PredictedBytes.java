@@ -10,10 +10,11 @@ import docksort.media.VideoTarget;
 /// How large a copy will be.
 ///
 /// @param pictureLow fewest bytes of picture
+/// @param pictureLikely bytes of picture at the codec's target
 /// @param pictureHigh most bytes of picture; equal to the fewest where the codec has a fixed frame size
 /// @param soundBytes bytes of uncompressed sound
-public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes) {
-    public static final PredictedBytes NONE = new PredictedBytes(0, 0, 0);
+public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHigh, long soundBytes) {
+    public static final PredictedBytes NONE = new PredictedBytes(0, 0, 0, 0);
 
     /// Picture made for this many macroblocks or fewer gets this many bits a macroblock and frame in ProRes
     /// Proxy: smaller
@@ -35,12 +36,15 @@ public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes)
                 .sum();
         if (target.isVc3()) {
             long exact = target.vc3FrameBytes(raster) * frames;
-            return new PredictedBytes(exact, exact, sound);
+            return new PredictedBytes(exact, exact, exact, sound);
         }
         Rational middle =
                 new Rational(proResBits(raster.macroblocks()), 8).times(Rational.of(raster.macroblocks() * frames));
         return new PredictedBytes(
-                middle.times(PRORES_LOW).rounded(), middle.times(PRORES_HIGH).rounded(), sound);
+                middle.times(PRORES_LOW).rounded(),
+                middle.rounded(),
+                middle.times(PRORES_HIGH).rounded(),
+                sound);
     }
 
     private static long proResBits(long macroblocks) {
@@ -60,7 +64,10 @@ public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes)
 
     public PredictedBytes plus(PredictedBytes other) {
         return new PredictedBytes(
-                pictureLow + other.pictureLow, pictureHigh + other.pictureHigh, soundBytes + other.soundBytes);
+                pictureLow + other.pictureLow,
+                pictureLikely + other.pictureLikely,
+                pictureHigh + other.pictureHigh,
+                soundBytes + other.soundBytes);
     }
 
     public boolean isExact() {
@@ -68,8 +75,7 @@ public record PredictedBytes(long pictureLow, long pictureHigh, long soundBytes)
     }
 
     public ByteSize likely() {
-        long picture = isExact() ? pictureLow : pictureHigh / 2; // the target stands at half of the most
-        return new ByteSize(picture + soundBytes);
+        return new ByteSize(pictureLikely + soundBytes);
     }
 
     public ByteSize most() {

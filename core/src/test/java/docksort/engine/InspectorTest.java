@@ -153,7 +153,20 @@ class InspectorTest {
         // Noise hardly compresses: this is larger than what is read whole.
         Path file = folder.resolve("large.mov");
         footage.clip(
-                file, "320x180", "50", 1600, "-vf", "noise=alls=100:allf=t", "-c:v", "libx264", "-preset", "ultrafast", "-g", "100", "-qp", "2");
+                file,
+                "320x180",
+                "50",
+                1600,
+                "-vf",
+                "noise=alls=100:allf=t",
+                "-c:v",
+                "libx264",
+                "-preset",
+                "ultrafast",
+                "-g",
+                "100",
+                "-qp",
+                "2");
         assertThat(file.toFile().length()).isGreaterThan(48L * 1024 * 1024);
         VideoFacts video = video(file);
         assertThat(video.structure().extent()).isEqualTo(FrameStructure.Extent.STRETCH);

@@ -1,0 +1,104 @@
+package docksort.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import docksort.Footage;
+import docksort.engine.MediaEngine;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class CommandLineTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    private record Answer(int code, String out, String err) {
+        JsonNode json() throws Exception {
+            return new ObjectMapper().readTree(out);
+        }
+    }
+
+    private Answer run(String... args) {
+        var out = new StringWriter();
+        var err = new StringWriter();
+        var line = new ArrayList<>(List.of(args));
+        line.addAll(List.of("--project", folder.resolve("project").toString()));
+        int code = Main.run(line.toArray(String[]::new), new PrintWriter(out), new PrintWriter(err));
+        return new Answer(code, out.toString(), err.toString());
+    }
+
+    @Test
+    void theWholeJobGoesByCommandLine() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/Card"));
+        try (MediaEngine engine = MediaEngine.locate()) {
+            new Footage(engine)
+                    .clip(
+                            card.resolve("A1.mov"),
+                            "640x360",
+                            "25",
+                            30,
+                            "-c:v",
+                            "libx264",
+                            "-g",
+                            "30",
+                            "-timecode",
+                            "10:00:00:00");
+        }
+        Answer inspected = run("inspect", "--add", "--json", card.toString());
+        assertThat(inspected.code).as(inspected.err).isEqualTo(ExitCodes.GOOD);
+        assertThat(inspected
+                        .json()
+                        .at("/arrivals/0/clips/0/video/keyframeIntervalFrames")
+                        .asDouble())
+                .isEqualTo(30);
+        assertThat(run("plan", "--set", "A1=full-vc3+light-prores-half").out)
+                .contains("VC-3 HQ 640×360")
+                .contains("exactly");
+        Answer made = run("make", "--json");
+        assertThat(made.json().path("ready").asInt()).as(made.out + made.err).isEqualTo(2);
+        JsonNode clip = run("stock", "--json").json().at("/clips/0");
+        assertThat(clip.path("servedBy").asText()).isEqualTo("light");
+        assertThat(Path.of(clip.path("servedFile").asText())).exists();
+        Path cut = folder.resolve("cut.otio");
+        Files.writeString(cut, """
+            {"OTIO_SCHEMA": "Timeline.1", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Clip.2", "name": "A1",
+             "active_media_reference_key": "DEFAULT_MEDIA", "media_references": {"DEFAULT_MEDIA":
+             {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "volume/Card/A1.mov"}}}]}}
+            """);
+        Path light = folder.resolve("light.otio");
+        assertThat(run("switch", cut.toString(), "--to", "full", "--output", light.toString()).code)
+                .isEqualTo(ExitCodes.GOOD);
+        assertThat(light).content().contains("\"target_url\" : \"project/copies/full/Card/A1_full.mov\"");
+        Files.move(folder.resolve("volume"), folder.resolve("elsewhere"));
+        assertThat(run("stock").code).isEqualTo(ExitCodes.NEEDS_A_LOOK);
+        assertThat(run("relink", "volume", folder.resolve("elsewhere").toString()).out)
+                .contains("1 of 1 clips are online");
+        assertThat(run("stock").code).isEqualTo(ExitCodes.GOOD);
+    }
+
+    @Test
+    void wrongInputHasItsOwnExitCodeAndNamesTheFile() throws Exception {
+        Answer missing = run("inspect", folder.resolve("no\nwhere").toString());
+        assertThat(missing.code).isEqualTo(ExitCodes.INPUT);
+        assertThat(missing.err)
+                .contains("no\\nwhere")
+                .contains("Nothing was changed")
+                .doesNotContain("\tat ");
+        Path broken = Files.writeString(folder.resolve("broken.otio"), "{");
+        assertThat(run("switch", broken.toString(), "--to", "light").code).isEqualTo(ExitCodes.INPUT);
+        assertThat(run("plan", "--set", "X=full-vc3").err).contains("No clip is named X");
+        assertThat(run("relink", "nothing", folder.toString()).err).contains("The project has: Copies");
+        assertThat(run("fly").code).isEqualTo(ExitCodes.USAGE);
+        Files.writeString(folder.resolve("empty.mov"), "");
+        Answer look = run("inspect", folder.toString());
+        assertThat(look.code).isEqualTo(ExitCodes.NEEDS_A_LOOK);
+        assertThat(look.out).contains("empty.mov").contains("the file is empty");
+    }
+}

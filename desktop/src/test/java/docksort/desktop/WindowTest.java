@@ -1,0 +1,343 @@
+package docksort.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Footage;
+import docksort.arrival.Clip;
+import docksort.catalogue.CopyState;
+import docksort.engine.MediaEngine;
+import docksort.sort.Recipe;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import javafx.application.Platform;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.StackPane;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+import org.testfx.util.WaitForAsyncUtils;
+
+/// Drives the real window through the whole job with mouse, keyboard and drop. The steps build on each other, as
+/// they do for
+/// the person at the desk.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class WindowTest {
+    private final FxRobot robot = new FxRobot();
+    private Path folder = Path.of("");
+    private Optional<Workshop> opened = Optional.empty();
+    private Optional<Window> window = Optional.empty();
+
+    @BeforeAll
+    void open(@TempDir Path temporary) throws Exception {
+        folder = temporary;
+        Path card = Files.createDirectories(folder.resolve("volume/Card 1"));
+        Path more = Files.createDirectories(folder.resolve("volume/Card 2"));
+        try (MediaEngine engine = MediaEngine.locate()) {
+            var footage = new Footage(engine);
+            footage.clip(
+                    card.resolve("A001.mov"),
+                    "1280x720",
+                    "25",
+                    50,
+                    "-c:v",
+                    "libx264",
+                    "-g",
+                    "50",
+                    "-timecode",
+                    "10:00:00:00");
+            footage.clip(card.resolve("A002.mov"), "1280x720", "25", 40, "-c:v", "libx264", "-g", "1");
+            footage.clip(more.resolve("B001.mov"), "1280x720", "50", 60, "-c:v", "libx264", "-g", "30");
+        }
+        Files.writeString(card.resolve("A009.mov"), "no clip");
+        Files.writeString(folder.resolve("cut.otio"), timeline());
+        Files.writeString(folder.resolve("broken.otio"), "{");
+        awaitDisplay();
+        FxToolkit.registerPrimaryStage();
+        Workshop workshop = Workshop.open(folder.resolve("Night Optics"));
+        opened = Optional.of(workshop);
+        onWindow(() -> {
+            Theme.install();
+            window = Optional.of(new Window(workshop));
+            Stage stage = FxToolkit.toolkitContext().getRegisteredStage();
+            stage.setScene(window.orElseThrow().scene());
+            stage.setX(0);
+            stage.setY(0);
+            stage.show();
+            return true;
+        });
+        await(() -> workshop().view().get().isPresent());
+    }
+
+    private static void awaitDisplay() throws Exception {
+        String display = System.getenv().getOrDefault("DISPLAY", "");
+        if (display.startsWith(":")) {
+            Path socket = Path.of("/tmp/.X11-unix/X" + display.substring(1).replaceAll("\\..*", ""));
+            WaitForAsyncUtils.waitFor(30, TimeUnit.SECONDS, () -> Files.exists(socket));
+        }
+    }
+
+    @AfterAll
+    void close() throws TimeoutException {
+        FxToolkit.cleanupStages();
+        opened.ifPresent(Workshop::close);
+    }
+
+    private Workshop workshop() {
+        return opened.orElseThrow();
+    }
+
+    private static <T> T onWindow(Callable<T> work) throws Exception {
+        return WaitForAsyncUtils.waitForAsyncFx(30_000, work);
+    }
+
+    private static void await(Callable<Boolean> reached) throws Exception {
+        WaitForAsyncUtils.waitFor(90, TimeUnit.SECONDS, () -> onWindow(reached));
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private TableView<?> table(String id) {
+        return robot.lookup("#" + id).queryTableView();
+    }
+
+    private boolean shows(String text) {
+        return robot.lookup((Label label) ->
+                        label.getText() != null && label.getText().contains(text) && isShown(label))
+                .tryQuery()
+                .isPresent();
+    }
+
+    private static boolean isShown(javafx.scene.Node node) {
+        for (javafx.scene.Node at = node; at != null; at = at.getParent()) {
+            if (!at.isVisible()) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private String timeline() {
+        return """
+            {"OTIO_SCHEMA": "Timeline.1", "name": "cut 7", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Clip.2",
+             "name": "A001", "active_media_reference_key": "DEFAULT_MEDIA", "media_references": {"DEFAULT_MEDIA":
+             {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "volume/Card 1/A001.mov"}}}]}}
+            """;
+    }
+
+    @Test
+    @Order(1)
+    void anEmptyProjectSaysWhatToDo() throws Exception {
+        await(() -> shows("Nothing has come in yet"));
+        assertThat(shows("Add the whole folder of a camera card")).isTrue();
+        for (KeyCode key : List.of(KeyCode.DIGIT2, KeyCode.DIGIT3, KeyCode.DIGIT4, KeyCode.DIGIT5)) {
+            robot.type(key);
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        await(() -> shows("No timeline is open"));
+        robot.type(KeyCode.DIGIT1);
+    }
+
+    @Test
+    @Order(2)
+    void aFolderDroppedOnTheWindowBecomesClips() throws Exception {
+        Stage shelf = onWindow(() -> {
+            var label = new Label("drag me");
+            label.setId("drag-source");
+            label.setOnDragDetected(_ -> {
+                var content = new ClipboardContent();
+                content.putFiles(List.of(folder.resolve("volume/Card 1").toFile()));
+                label.startDragAndDrop(TransferMode.COPY).setContent(content);
+            });
+            var stage = new Stage();
+            stage.setScene(new Scene(new StackPane(label), 160, 60));
+            stage.setX(20);
+            stage.setY(820);
+            stage.show();
+            return stage;
+        });
+        robot.drag("#drag-source").dropTo("#arrivals-table");
+        await(() -> table("arrivals-table").getItems().size() == 3);
+        onWindow(() -> {
+            shelf.close();
+            return true;
+        });
+        assertThat(shows("1 unreadable")).isTrue();
+    }
+
+    @Test
+    @Order(3)
+    void aSecondFolderIsAddedAndTheSameOneIsRefusedInPlace() throws Exception {
+        onWindow(() -> workshop()
+                .addArrivals(List.of(
+                        folder.resolve("volume/Card 2"), folder.resolve("volume/Card 1"), folder.resolve("nowhere"))));
+        await(() -> table("arrivals-table").getItems().size() == 4);
+        await(() -> shows("Cannot add"));
+        assertThat(shows("in the project already")).isTrue();
+        robot.clickOn("#put-away");
+        await(() -> !shows("Cannot add"));
+    }
+
+    @Test
+    @Order(4)
+    void slashFiltersAndASelectedClipIsExplained() throws Exception {
+        robot.type(KeyCode.SLASH);
+        robot.write("a00 long-gop");
+        await(() -> table("arrivals-table").getItems().size() == 1);
+        robot.clickOn("A001");
+        await(() -> shows("Keyframe every 2.0 s"));
+        assertThat(shows("counted"))
+                .as("the docket tells where the frame count is from")
+                .isTrue();
+        onWindow(() -> {
+            robot.lookup("#arrivals-filter").queryAs(TextField.class).clear();
+            return true;
+        });
+        robot.type(KeyCode.ESCAPE);
+        await(() -> table("arrivals-table").getItems().size() == 4);
+    }
+
+    @Test
+    @Order(5)
+    void choosingByHandChangesTheLoadSheetAndUndoTakesItBack() throws Exception {
+        robot.type(KeyCode.DIGIT2);
+        await(() -> shows("long-GOP, scrub cost at least 4"));
+        long before =
+                workshop().view().get().orElseThrow().sheet().bytes().likely().bytes();
+        robot.clickOn("A002");
+        robot.clickOn("#set-recipe").clickOn(Recipe.FULL_VC3.label());
+        await(() ->
+                workshop().view().get().orElseThrow().sheet().bytes().likely().bytes() > before);
+        assertThat(shows("set by hand")).isTrue();
+        robot.clickOn("#undo");
+        await(() ->
+                workshop().view().get().orElseThrow().sheet().bytes().likely().bytes() == before);
+    }
+
+    @Test
+    @Order(6)
+    void aRunMakesChecksAndTellsItself() throws Exception {
+        robot.clickOn("#start-run");
+        await(() -> workshop().run().get().finished() == 2
+                && !workshop().run().get().running());
+        assertThat(workshop().run().get().count(CopyState.READY)).isEqualTo(2);
+        await(() -> shows("done in"));
+        robot.clickOn("B001");
+        await(() -> shows("frames 60, rate 50 fps"));
+    }
+
+    @Test
+    @Order(7)
+    void stockShowsWhichFileServes() throws Exception {
+        robot.clickOn("#station-stock");
+        await(() -> shows("A001_light.mov"));
+        Path copy = workshop()
+                .view()
+                .get()
+                .orElseThrow()
+                .stock()
+                .getFirst()
+                .served()
+                .file();
+        Path aside = Files.move(copy, copy.resolveSibling("aside"));
+        robot.clickOn("Look at the disk again");
+        await(() -> shows("1 need a look"));
+        Files.move(aside, copy);
+        robot.clickOn("Look at the disk again");
+        await(() -> !shows("1 need a look"));
+    }
+
+    @Test
+    @Order(8)
+    void aTimelineIsSwitchedSavedAndBrokenOnesAreRefused() throws Exception {
+        onWindow(() -> {
+            window.orElseThrow().take(List.of(folder.resolve("cut.otio")));
+            return true;
+        });
+        await(() -> shows("every event is on its original"));
+        robot.clickOn("#order-light");
+        await(() -> shows("1 of 1 events are on copies"));
+        robot.clickOn("#save-timeline");
+        await(() -> Files.readString(folder.resolve("cut.otio")).contains("A001_light.mov"));
+        robot.clickOn("#order-originals");
+        await(() -> shows("every event is on its original"));
+        onWindow(() -> {
+            window.orElseThrow().take(List.of(folder.resolve("broken.otio")));
+            return true;
+        });
+        await(() -> shows("Cannot open the timeline"));
+        assertThat(shows("every event is on its original"))
+                .as("the open timeline stays")
+                .isTrue();
+        robot.clickOn("#put-away");
+    }
+
+    @Test
+    @Order(9)
+    void aMovedRootIsPointedAtItsNewPlaceByTyping() throws Exception {
+        Files.move(folder.resolve("volume"), folder.resolve("moved"));
+        robot.clickOn("#station-stock");
+        robot.clickOn("Look at the disk again");
+        await(() -> shows("3 originals away"));
+        robot.clickOn("Places…");
+        TextField field = robot.lookup("#root-volume").queryAs(TextField.class);
+        onWindow(() -> {
+            field.setText(folder.resolve("moved").toString());
+            return true;
+        });
+        robot.clickOn(field).type(KeyCode.ENTER);
+        await(() -> shows("3 are the same recording"));
+        robot.clickOn("#carry-out-relink");
+        await(() -> !shows("originals away"));
+        List<Clip> clips = workshop().view().get().orElseThrow().clips();
+        assertThat(clips).allSatisfy(clip -> assertThat(clip.source().head()).startsWith(folder.resolve("moved")));
+    }
+
+    @Test
+    @Order(10)
+    void keysFoldTheDocketAndChangeTheSize() throws Exception {
+        robot.type(KeyCode.DIGIT1);
+        await(() -> shows("Docket") || shows("Facts"));
+        robot.type(KeyCode.D);
+        await(() -> !shows("Facts") && !shows("Docket"));
+        robot.type(KeyCode.D);
+        robot.press(KeyCode.CONTROL).type(KeyCode.EQUALS).release(KeyCode.CONTROL);
+        await(() -> window.orElseThrow().scene().getRoot().getStyle().contains("16.3"));
+        robot.press(KeyCode.CONTROL).type(KeyCode.MINUS).release(KeyCode.CONTROL);
+        robot.clickOn("#theme");
+        await(() -> robot.lookup("#theme").queryAs(Button.class).getText().equals("Daylight"));
+        robot.clickOn("#theme");
+    }
+
+    @Test
+    @Order(11)
+    void theStateOfTheProjectSurvivesARestart() throws IOException {
+        opened.ifPresent(Workshop::close);
+        try (Workshop again = Workshop.open(folder.resolve("Night Optics"))) {
+            opened = Optional.empty();
+            assertThat(again.knownArrivals()).hasSize(2);
+            assertThat(again.hasTimeline()).isTrue();
+        }
+        Platform.runLater(() -> {});
+    }
+}
