@@ -70,6 +70,9 @@ final class Unattended {
         });
         settle(4000);
         picture("arrivals");
+        onWindow(() -> window.setNight(true));
+        picture("arrivals-night");
+        onWindow(() -> window.setNight(false));
         tellPlan();
         onWindow(() -> window.show(1));
         picture("sort");

@@ -68,6 +68,7 @@ public final class Window {
         scene.getStylesheets().add(Theme.stylesheet());
         setScale(0);
         scene.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+        scene.addEventFilter(KeyEvent.KEY_TYPED, this::slash);
         scene.setOnDragOver(Window::dragOver);
         scene.setOnDragDropped(this::dropped);
         workshop.view().subscribe(view -> view.ifPresent(strip::show));
@@ -209,6 +210,15 @@ public final class Window {
         }
     }
 
+    /// The slash is taken when it is typed, not when it is pressed: otherwise the filter would receive it as its
+    /// first letter.
+    private void slash(KeyEvent event) {
+        if (event.getCharacter().equals("/") && !(scene.getFocusOwner() instanceof TextInputControl)) {
+            stations.get(current).findFocus();
+            event.consume();
+        }
+    }
+
     private void plainKey(KeyEvent event) {
         switch (event.getCode()) {
             case DIGIT1, NUMPAD1 -> show(0);
@@ -220,7 +230,6 @@ public final class Window {
                 docketShown = !docketShown;
                 show(current);
             }
-            case SLASH, DIVIDE -> stations.get(current).findFocus();
             default -> {
                 return;
             }

@@ -96,6 +96,11 @@ public final class SortStation implements Station {
     private MenuItem choice(String words, Optional<List<Recipe>> recipes) {
         var item = new MenuItem(words);
         item.setMnemonicParsing(false);
+        item.setId("choose-"
+                + recipes.map(chosen -> chosen.isEmpty()
+                                ? "nothing"
+                                : chosen.stream().map(Recipe::id).collect(Collectors.joining("-")))
+                        .orElse("rules"));
         item.setOnAction(_ -> model.choose(List.copyOf(table.getSelectionModel().getSelectedItems()), recipes));
         return item;
     }

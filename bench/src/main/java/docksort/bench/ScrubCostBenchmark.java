@@ -1,0 +1,47 @@
+package docksort.bench;
+
+import docksort.media.CodedFrame;
+import docksort.media.FrameStructure;
+import docksort.media.Rational;
+import docksort.strain.ScrubCost;
+import java.util.ArrayList;
+import java.util.concurrent.TimeUnit;
+import org.openjdk.jmh.annotations.Benchmark;
+import org.openjdk.jmh.annotations.BenchmarkMode;
+import org.openjdk.jmh.annotations.Fork;
+import org.openjdk.jmh.annotations.Measurement;
+import org.openjdk.jmh.annotations.Mode;
+import org.openjdk.jmh.annotations.OutputTimeUnit;
+import org.openjdk.jmh.annotations.Param;
+import org.openjdk.jmh.annotations.Scope;
+import org.openjdk.jmh.annotations.Setup;
+import org.openjdk.jmh.annotations.State;
+import org.openjdk.jmh.annotations.Warmup;
+
+/// How the scrub cost grows with the number of frames: it must stay near-linear.
+@State(Scope.Benchmark)
+@BenchmarkMode(Mode.AverageTime)
+@OutputTimeUnit(TimeUnit.MICROSECONDS)
+@Warmup(iterations = 2, time = 1)
+@Measurement(iterations = 3, time = 1)
+@Fork(1)
+public class ScrubCostBenchmark {
+    @Param({"1500", "15000", "150000"})
+    private int frames = 1500;
+
+    private FrameStructure structure = FrameStructure.NONE;
+
+    @Setup
+    public void structure() {
+        var list = new ArrayList<CodedFrame>(frames);
+        for (int i = 0; i < frames; i++) {
+            list.add(new CodedFrame(i, i % 50 == 0, 10_000));
+        }
+        structure = new FrameStructure(list, FrameStructure.Extent.WHOLE, new Rational(1, 25));
+    }
+
+    @Benchmark
+    public ScrubCost scrubCost() {
+        return ScrubCost.of(structure);
+    }
+}

@@ -1,0 +1,222 @@
+package docksort.bench;
+
+import docksort.arrival.ArrivalId;
+import docksort.arrival.ArrivalScan;
+import docksort.arrival.Clip;
+import docksort.arrival.ScanListener;
+import docksort.arrival.ScanResult;
+import docksort.engine.Cancellation;
+import docksort.engine.CopyCommand;
+import docksort.engine.CopyOrder;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.files.Documents;
+import docksort.media.FrameRate;
+import docksort.project.Project;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Recipe;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/// Two comparisons with what a person would type, each taken several times in turn in one run, as ratios of the
+/// medians:
+///
+/// 1. Inspecting a tree, against a shell loop that calls ffprobe twice for each file: format and streams, then a
+/// window
+/// of
+///    packets.
+/// 2. Making copies, checked and published, against a shell script of the same ffmpeg commands one after the other.
+public final class SideBySide {
+    private final Path footage;
+    private final Path work;
+    private final int rounds;
+
+    private SideBySide(Path footage, Path work, int rounds) {
+        this.footage = footage;
+        this.work = work;
+        this.rounds = rounds;
+    }
+
+    /// @param args a folder with arrivals two levels down (as the demo footage is), a work folder, and rounds
+    public static void main(String[] args) throws IOException, InterruptedException {
+        if (args.length != 3) {
+            System.err.println("usage: SideBySide FOOTAGE WORK ROUNDS");
+            System.exit(2);
+        }
+        var run = new SideBySide(
+                Path.of(args[0]).toRealPath(), Documents.ensureFolder(Path.of(args[1])), Integer.parseInt(args[2]));
+        try (MediaEngine engine = MediaEngine.locate()) {
+            System.out.println(engine.version() + ", " + Runtime.getRuntime().availableProcessors() + " processors");
+            run.inspecting(engine);
+            run.making(engine);
+        }
+    }
+
+    /// Hard links to every readable clip, enough of them that starting the loop does not count.
+    private Path many() throws IOException {
+        Path tree = work.resolve("many");
+        if (Files.exists(tree)) {
+            return tree;
+        }
+        Documents.ensureFolder(tree);
+        try (var files = Files.walk(footage)) {
+            List<Path> media = files.filter(f -> f.toString().matches("(?i).*\\.(mov|mp4|mxf)"))
+                    .filter(f -> f.toFile().length() > 200_000)
+                    .toList();
+            for (int copy = 0; copy < 4; copy++) {
+                Path folder = Documents.ensureFolder(tree.resolve("card " + copy));
+                for (Path file : media) {
+                    Path link = folder.resolve(copy + "_" + file.getFileName());
+                    if (!Files.exists(link)) {
+                        Files.createLink(link, file);
+                    }
+                }
+            }
+        }
+        return tree;
+    }
+
+    private void inspecting(MediaEngine engine) throws IOException, InterruptedException {
+        Path tree = many();
+        String probe = quoted(engine.ffprobeProgram());
+        Path script = script(
+                "inspect.sh",
+                "for f in " + quoted(tree) + "/*/*; do\n"
+                        + "  " + probe + " -v error -of json -show_format -show_streams \"$f\" > /dev/null 2>&1\n"
+                        + "  " + probe
+                        + " -v error -of json -select_streams v:0 -show_entries packet=pts,size,flags -read_intervals"
+                        + " '%+#1500' \"$f\" > /dev/null 2>&1\n"
+                        + "done\n");
+        double[] shell = new double[rounds];
+        double[] ours = new double[rounds];
+        int files = 0;
+        for (int round = 0; round < rounds; round++) {
+            shell[round] = seconds(script, engine);
+            long start = System.nanoTime();
+            ScanResult result = new ArrivalScan(new Inspector(engine), 2)
+                    .scan(ArrivalId.fresh(), tree, FrameRate.FPS_25, ScanListener.none(), new Cancellation());
+            ours[round] = (System.nanoTime() - start) / 1e9;
+            files = result.clips().size()
+                    + result.unreadable().size()
+                    + result.companions().size();
+        }
+        tell("inspecting " + files + " files", ours, shell, 0.7);
+    }
+
+    private void making(MediaEngine engine) throws IOException, InterruptedException {
+        double[] shell = new double[rounds];
+        double[] ours = new double[rounds];
+        for (int round = 0; round < rounds; round++) {
+            Path place = work.resolve("project-" + ProcessHandle.current().pid() + "-" + round);
+            try (Project project = Project.open(place, engine, InstantSource.system())) {
+                try (var arrivals = Files.walk(footage, 2)) {
+                    for (Path arrival : arrivals.filter(f -> Files.isDirectory(f)
+                                    && footage.relativize(f).getNameCount() == 2)
+                            .sorted()
+                            .toList()) {
+                        project.addArrival(arrival, ScanListener.none(), new Cancellation());
+                    }
+                }
+                List<PlannedCopy> wanted = project.loadSheet().wanted();
+                shell[round] = seconds(script("make.sh", commands(wanted, engine)), engine);
+                project.enqueue(project.loadSheet());
+                long start = System.nanoTime();
+                try (Project.LockedRun run =
+                        project.startRun(Project.DEFAULT_WORKERS, () -> {}).orElseThrow()) {
+                    if (!run.run().awaitEnd(Duration.ofMinutes(30))) {
+                        throw new IllegalStateException("the run did not end");
+                    }
+                }
+                ours[round] = (System.nanoTime() - start) / 1e9;
+            }
+        }
+        tell("making copies", ours, shell, 1.05);
+    }
+
+    /// The same encodings, to the same volume, each typed as one line.
+    private String commands(List<PlannedCopy> wanted, MediaEngine engine) {
+        var lines = new ArrayList<String>();
+        for (PlannedCopy copy : wanted) {
+            Clip clip = copy.clip();
+            if (copy.resolution() instanceof Recipe.Resolution.Possible(var target, var raster, var picture)) {
+                var order = new CopyOrder(
+                        clip.source(),
+                        clip.facts(),
+                        picture,
+                        target,
+                        raster,
+                        picture.rate(),
+                        Map.of(),
+                        work.resolve("typed.mov"));
+                lines.add(quoted(engine.ffmpegProgram()) + " -nostdin -v error -y "
+                        + CopyCommand.arguments(order).stream()
+                                .map(SideBySide::quoted)
+                                .collect(Collectors.joining(" ")));
+            }
+        }
+        return String.join("\n", lines) + "\n";
+    }
+
+    private static String quoted(Object word) {
+        return "'" + word.toString().replace("'", "'\\''") + "'";
+    }
+
+    private Path script(String name, String body) {
+        Path script = work.resolve(name);
+        Documents.replace(
+                script, ("set -e\n" + body).replace("set -e\nfor", "for").getBytes(StandardCharsets.UTF_8));
+        return script;
+    }
+
+    private static double seconds(Path script, MediaEngine engine) throws IOException, InterruptedException {
+        var builder = new ProcessBuilder("sh", script.toString());
+        builder.environment()
+                .put("LD_LIBRARY_PATH", String.valueOf(engine.ffmpegProgram().getParent()));
+        builder.inheritIO();
+        long start = System.nanoTime();
+        int code = builder.start().waitFor();
+        if (code != 0) {
+            throw new IllegalStateException(script + " ended with " + code);
+        }
+        return (System.nanoTime() - start) / 1e9;
+    }
+
+    private static void tell(String what, double[] ours, double[] shell, double wanted) {
+        double ratio = median(ours) / median(shell);
+        System.out.println(String.format(
+                Locale.ROOT,
+                "%-24s ours %.2f s %s, by hand %.2f s %s, ratio %.2f (wanted: at most %.2f)%s",
+                what,
+                median(ours),
+                spread(ours),
+                median(shell),
+                spread(shell),
+                ratio,
+                wanted,
+                ratio <= wanted ? "" : "  MISSED"));
+    }
+
+    private static double median(double[] values) {
+        double[] sorted = values.clone();
+        Arrays.sort(sorted);
+        return sorted[sorted.length / 2];
+    }
+
+    private static String spread(double[] values) {
+        return String.format(
+                Locale.ROOT,
+                "[%.2f..%.2f]",
+                Arrays.stream(values).min().orElse(0),
+                Arrays.stream(values).max().orElse(0));
+    }
+}
