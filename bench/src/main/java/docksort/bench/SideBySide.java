@@ -37,6 +37,8 @@ import java.util.stream.Collectors;
 ///    packets.
 /// 2. Making copies, checked and published, against a shell script of the same ffmpeg commands one after the other.
 public final class SideBySide {
+    private static final java.util.logging.Logger QUIET = java.util.logging.Logger.getLogger("");
+
     private final Path footage;
     private final Path work;
     private final int rounds;
@@ -53,6 +55,7 @@ public final class SideBySide {
             System.err.println("usage: SideBySide FOOTAGE WORK ROUNDS");
             System.exit(2);
         }
+        QUIET.setLevel(java.util.logging.Level.WARNING);
         var run = new SideBySide(
                 Path.of(args[0]).toRealPath(), Documents.ensureFolder(Path.of(args[1])), Integer.parseInt(args[2]));
         try (MediaEngine engine = MediaEngine.locate()) {

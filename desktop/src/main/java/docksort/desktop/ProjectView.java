@@ -19,6 +19,7 @@ import java.util.Optional;
 /// Everything the window shows of a project at one moment. Immutable; a new one replaces it.
 ///
 /// @param asideFiles files of all arrivals that are not footage
+/// @param undo what Undo would take back
 public record ProjectView(
         String name,
         TimelineFormat format,
@@ -30,7 +31,8 @@ public record ProjectView(
         List<StockLine> stock,
         ServingOrder order,
         List<Root> roots,
-        List<Activity> activity) {
+        List<Activity> activity,
+        Optional<String> undo) {
     public ProjectView {
         arrivals = List.copyOf(arrivals);
         clips = List.copyOf(clips);
@@ -44,9 +46,5 @@ public record ProjectView(
         var strains = new HashMap<ClipId, Strain>();
         sheet.sorted().forEach(sorted -> strains.put(sorted.clip().id(), sorted.strain()));
         return strains;
-    }
-
-    public Optional<Activity> undoable() {
-        return activity.stream().filter(Activity::canUndo).findFirst();
     }
 }

@@ -44,6 +44,7 @@ public final class Window {
     private final BorderPane body = new BorderPane();
     private final VBox top = new VBox();
     private final Scene scene;
+    private final Button night = Parts.button("Night", () -> {}, "link");
     private boolean docketShown = true;
     private int current;
     private int scale;
@@ -100,11 +101,12 @@ public final class Window {
         return stock;
     }
 
-    public void setNight(boolean night) {
+    public void setNight(boolean on) {
         root.getStyleClass().remove("night");
-        if (night) {
+        if (on) {
             root.getStyleClass().add("night");
         }
+        night.setText(on ? "Daylight" : "Night");
     }
 
     /// @param step 0 for 100 %, up to 4 for 200 %
@@ -122,18 +124,13 @@ public final class Window {
         workshop.run().subscribe(run -> showRun(run, words, progress));
         var room = Parts.label("", "quiet");
         var last = Parts.label("", "quiet");
-        last.setMaxWidth(430);
+        last.setMaxWidth(330);
         last.setMinWidth(0);
         Button undo = Parts.button("Undo", workshop::undo, "link");
         undo.setId("undo");
         undo.setDisable(true);
-        Button night = Parts.button("Night", () -> {}, "link");
         night.setId("theme");
-        night.setOnAction(_ -> {
-            boolean on = !root.getStyleClass().contains("night");
-            setNight(on);
-            night.setText(on ? "Daylight" : "Night");
-        });
+        night.setOnAction(_ -> setNight(!root.getStyleClass().contains("night")));
         workshop.view()
                 .subscribe(view -> view.ifPresent(shown -> {
                     room.setText(shown.sheet().room().free() + " free for copies");
@@ -141,10 +138,17 @@ public final class Window {
                             shown.activity().isEmpty()
                                     ? ""
                                     : shown.activity().getFirst().what());
-                    undo.setDisable(shown.undoable().isEmpty());
-                    undo.setTooltip(shown.undoable()
-                            .map(activity -> new javafx.scene.control.Tooltip("Takes back: " + activity.what()))
-                            .orElse(new javafx.scene.control.Tooltip("Nothing can be taken back")));
+                    undo.setDisable(shown.undo().isEmpty());
+                    String latest = shown.activity().isEmpty()
+                            ? ""
+                            : shown.activity().getFirst().what();
+                    // The button names what it takes back where that is not the latest thing that happened.
+                    undo.setText(shown.undo()
+                            .filter(what -> !what.equals(latest))
+                            .map(what -> "Undo: " + (what.length() > 34 ? what.substring(0, 33) + "…" : what))
+                            .orElse("Undo"));
+                    undo.setTooltip(new javafx.scene.control.Tooltip(
+                            shown.undo().map(what -> "Takes back: " + what).orElse("Nothing can be taken back")));
                 }));
         var footer = new HBox(words, progress, Parts.spring(), room, last, undo, night);
         footer.getStyleClass().add("footer");

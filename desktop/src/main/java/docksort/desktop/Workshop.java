@@ -64,6 +64,7 @@ public final class Workshop implements AutoCloseable {
     private Optional<Timeline> openTimeline = Optional.empty();
     private final Deque<Timeline> before = new ArrayDeque<>();
     private boolean unsaved;
+    private boolean switchIsLatest;
 
     private Workshop(MediaEngine engine, Project project) {
         this.engine = engine;
@@ -138,6 +139,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> addArrivals(List<Path> folders) {
         return step(() -> {
             var cancellation = new Cancellation();
+            switchIsLatest = false;
             scanCancellation = cancellation;
             var problems = new ArrayList<Problem>();
             for (Path folder : folders) {
@@ -198,6 +200,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> choose(List<Clip> chosen, Optional<List<Recipe>> recipes) {
         return step(() -> {
             project.choose(chosen, recipes);
+            switchIsLatest = false;
             reload(false);
         });
     }
@@ -304,6 +307,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> carryOut(Relink wanted) {
         return step(() -> {
             project.relink(wanted);
+            switchIsLatest = false;
             showNow(relink, Optional.empty());
             reload(true);
         });
@@ -334,8 +338,9 @@ public final class Workshop implements AutoCloseable {
                 if (changed > 0) {
                     before.push(old);
                     unsaved = true;
+                    switchIsLatest = true;
                 }
-                project.log("Switched " + now.name() + " to " + order.label() + ": " + changed + " events");
+                project.log(changed + " events of " + now.name() + " switched, " + order.id() + " first");
             }
             reload(false);
         });
@@ -343,12 +348,18 @@ public final class Workshop implements AutoCloseable {
 
     public CompletableFuture<Void> takeBackSwitch() {
         return step(() -> {
-            if (!before.isEmpty()) {
-                openTimeline = Optional.of(before.pop());
-                unsaved = true;
-                showTimeline();
-            }
+            takeBack();
+            reload(false);
         });
+    }
+
+    private void takeBack() {
+        if (!before.isEmpty()) {
+            openTimeline = Optional.of(before.pop());
+            unsaved = true;
+            switchIsLatest = !before.isEmpty();
+            project.log("Took back the switch of the timeline");
+        }
     }
 
     public CompletableFuture<Void> saveTimeline(Path target) {
@@ -377,9 +388,23 @@ public final class Workshop implements AutoCloseable {
 
     public CompletableFuture<Void> undo() {
         return step(() -> {
-            project.undo();
+            if (switchIsLatest && !before.isEmpty()) {
+                takeBack();
+            } else {
+                project.undo();
+            }
             reload(true);
         });
+    }
+
+    private Optional<String> whatUndoTakesBack(List<docksort.catalogue.Activity> activity) {
+        if (switchIsLatest && !before.isEmpty()) {
+            return Optional.of("the switch of the timeline");
+        }
+        return activity.stream()
+                .filter(docksort.catalogue.Activity::canUndo)
+                .findFirst()
+                .map(docksort.catalogue.Activity::what);
     }
 
     /// A small picture from the first third of a clip.
@@ -401,6 +426,7 @@ public final class Workshop implements AutoCloseable {
         if (clipsToo) {
             clips = project.clips();
         }
+        List<docksort.catalogue.Activity> activity = project.activity(50);
         var shown = new ProjectView(
                 project.name(),
                 project.timelineFormat(),
@@ -412,7 +438,8 @@ public final class Workshop implements AutoCloseable {
                 project.stock(clips, project.servingOrder()),
                 project.servingOrder(),
                 project.roots(),
-                project.activity(20));
+                activity,
+                whatUndoTakesBack(activity));
         Platform.runLater(() -> {
             if (clipsToo) {
                 scanned.clear();

@@ -95,6 +95,9 @@ public final class ArrivalsStation implements Station {
         table.setItems(model.rows());
         table.setAccessibleText("Clips of all arrivals");
         table.getColumns().addAll(columns());
+        explain("Scrub cost", "Frames decoded to show one random frame: on average / at worst");
+        explain("Frames", "Coded frames in stored order: height is bytes, full lines are keyframes");
+        explain("Timing", "CFR: constant frame rate. VFR: variable frame rate");
         table.setPlaceholder(placeholder());
         model.rows().addListener((ListChangeListener<ClipRow>) _ -> table.setPlaceholder(placeholder()));
         // Model keys are sorted, not cells: the built-in sort looks up every cell again for each comparison.
@@ -105,6 +108,17 @@ public final class ArrivalsStation implements Station {
             return true;
         });
         return table;
+    }
+
+    private void explain(String title, String words) {
+        for (TableColumn<ClipRow, ?> column : table.getColumns()) {
+            if (column.getText().equals(title)) {
+                Label label = Parts.label(title);
+                label.setTooltip(new javafx.scene.control.Tooltip(words));
+                column.setText("");
+                column.setGraphic(label);
+            }
+        }
     }
 
     private Node placeholder() {
@@ -120,12 +134,12 @@ public final class ArrivalsStation implements Station {
     private List<TableColumn<ClipRow, ?>> columns() {
         return List.of(
                 Parts.drawn("", 60, ClipRow::name, this::thumbnail),
-                Parts.text("Clip", 138, ClipRow::name, "mono"),
+                Parts.text("Clip", 134, ClipRow::name, "mono"),
                 Parts.<ClipRow>drawn(
                         "Strain", 112, row -> Integer.toString(row.verdict().weight()), ArrivalsStation::verdict),
                 figure(
-                        "Scrub, mean / worst",
-                        124,
+                        "Scrub cost",
+                        86,
                         row -> row.strain()
                                 .scrubCost()
                                 .map(c -> c.mean()
@@ -134,7 +148,7 @@ public final class ArrivalsStation implements Station {
                                 .orElse(0L),
                         ClipRow.Known::scrub),
                 Parts.<ClipRow>drawn("Frames", 114, ClipRow::name, ArrivalsStation::ribbon),
-                fact("Codec", 150, ClipRow.Known::codec),
+                fact("Codec", 144, ClipRow.Known::codec),
                 figure(
                         "Raster",
                         94,

@@ -90,7 +90,7 @@ public final class DispatchStation implements Station {
                                 row -> row.frames() > 0 ? Long.toString(row.frames()) : ""),
                         Parts.<TimelineEvent>drawn(
                                 "Served by", 150, row -> row.standing().label(), DispatchStation::standing),
-                        Parts.text("File", 290, DispatchStation::fileName, "mono")));
+                        Parts.text("File", 276, DispatchStation::fileName, "mono")));
         return table;
     }
 

@@ -122,17 +122,17 @@ public final class SortStation implements Station {
         table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 136, (SortRow row) -> row.clip().name(), "mono"),
+                        Parts.text("Clip", 130, (SortRow row) -> row.clip().name(), "mono"),
                         Parts.text(
-                                "Decided by", 92, (SortRow row) -> row.sorted().why()),
-                        Parts.text("Copies", 208, SortStation::copies),
-                        Parts.text("Comes to", 160, SortStation::outcome),
+                                "Decided by", 80, (SortRow row) -> row.sorted().why()),
+                        Parts.text("Copies", 206, SortStation::copies),
+                        Parts.text("Comes to", 148, SortStation::outcome),
                         Parts.number(
                                 "Bytes",
-                                68,
+                                66,
                                 SortRow::bytes,
                                 row -> row.isWanted() ? new docksort.media.ByteSize(row.bytes()).label() : "–"),
-                        Parts.text("", 84, SortStation::exactness)));
+                        Parts.text("", 88, SortStation::exactness)));
         return table;
     }
 

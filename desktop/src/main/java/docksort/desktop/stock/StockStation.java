@@ -77,19 +77,19 @@ public final class StockStation implements Station {
         });
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 146, (StockLine row) -> row.clip().name(), "mono"),
+                        Parts.text("Clip", 136, (StockLine row) -> row.clip().name(), "mono"),
                         Parts.<StockLine>drawn(
                                 "Original",
-                                128,
+                                118,
                                 row -> row.presence().state().label(),
                                 row -> CopyMark.of(row.presence())),
                         copies("Light", CopyKind.LIGHT),
                         copies("Full", CopyKind.FULL),
                         Parts.text(
-                                "Served by", 86, (StockLine row) -> row.served().label()),
+                                "Served by", 78, (StockLine row) -> row.served().label()),
                         Parts.text(
                                 "File that serves",
-                                230,
+                                196,
                                 (StockLine row) ->
                                         String.valueOf(row.served().file().getFileName()),
                                 "mono")));
@@ -99,7 +99,7 @@ public final class StockStation implements Station {
     private static javafx.scene.control.TableColumn<StockLine, String> copies(String title, CopyKind kind) {
         return Parts.drawn(
                 title,
-                122,
+                kind == CopyKind.LIGHT ? 122 : 84,
                 row -> StockModel.copy(row, kind)
                         .map(copy -> copy.state().label())
                         .orElse(""),
