@@ -17,14 +17,13 @@ import javafx.scene.shape.Line;
 final class FlowStrip extends HBox {
     private final Label name = Parts.label("Dock Sort", "brand-name");
     private final Label format = Parts.label("opening the project", "quiet");
+    private final VBox brand = new VBox(3, name, format);
     private final List<ToggleButton> tabs = new ArrayList<>();
 
     FlowStrip(List<Station> stations, IntConsumer choose) {
         getStyleClass().add("flow");
-        var brand = new VBox(3, name, format);
         brand.getStyleClass().add("brand");
         brand.setMinWidth(186);
-        brand.setPrefWidth(186);
         getChildren().add(brand);
         var group = new ToggleGroup();
         for (int i = 0; i < stations.size(); i++) {
@@ -73,6 +72,10 @@ final class FlowStrip extends HBox {
         line.setManaged(false); // it follows the strip's height and must not make it
         line.endYProperty().bind(pane.heightProperty().subtract(1));
         return pane;
+    }
+
+    void setScale(double scale) {
+        brand.setMinWidth(186 * (1 + scale) / 2);
     }
 
     void choose(int index) {

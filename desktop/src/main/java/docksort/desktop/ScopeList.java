@@ -10,6 +10,8 @@ import javafx.scene.layout.VBox;
 
 /// The narrow list at the left: groups of lines with counts, one of them chosen.
 public final class ScopeList extends VBox {
+    private double lineWidth;
+    private List<Group> shown = List.of();
     private final ObjectProperty<String> chosen = new SimpleObjectProperty<>("");
 
     /// A line: what it is chosen by, what it says, how many it holds.
@@ -24,9 +26,17 @@ public final class ScopeList extends VBox {
 
     public ScopeList() {
         getStyleClass().add("scope");
-        setMinWidth(186);
-        setPrefWidth(186);
-        setMaxWidth(186);
+        setScale(1);
+    }
+
+    /// Widens the list with the size of its text, by half as much: its words have room to spare.
+    void setScale(double scale) {
+        lineWidth = 152 * (1 + scale) / 2;
+        double width = lineWidth + 34 * scale;
+        setMinWidth(width);
+        setPrefWidth(width);
+        setMaxWidth(width);
+        show(shown);
     }
 
     /// Key of the chosen line; the first line's is the empty text.
@@ -35,6 +45,7 @@ public final class ScopeList extends VBox {
     }
 
     public void show(List<Group> groups) {
+        shown = List.copyOf(groups);
         getChildren().clear();
         var toggles = new ToggleGroup();
         boolean known = groups.stream()
@@ -60,8 +71,8 @@ public final class ScopeList extends VBox {
     private ToggleButton toggle(Line line, ToggleGroup toggles) {
         var name = Parts.label(line.name(), "scope-name");
         var row = new HBox(name, Parts.spring(), Parts.label(Long.toString(line.count()), "mono"));
-        row.setPrefWidth(152);
-        name.setMaxWidth(130);
+        row.setPrefWidth(lineWidth);
+        name.setMaxWidth(lineWidth - 24);
         var button = new ToggleButton();
         button.setGraphic(row);
         button.setAccessibleText(line.name() + ", " + line.count());

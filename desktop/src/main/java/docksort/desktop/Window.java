@@ -88,7 +88,7 @@ public final class Window {
         strip.choose(index);
         body.setLeft(station.scope());
         body.setCenter(station.centre());
-        ScrollPane docket = Station.scrolled(station.docket());
+        ScrollPane docket = Station.scrolled(station.docket(), SCALES[scale]);
         body.setRight(docketShown ? docket : null);
         station.listFocus();
     }
@@ -111,7 +111,15 @@ public final class Window {
 
     /// @param step 0 for 100 %, up to 4 for 200 %
     public void setScale(int step) {
+        double before = SCALES[scale];
         scale = Math.clamp(step, 0, SCALES.length - 1);
+        double change = SCALES[scale] / before;
+        for (Station station : stations) {
+            station.scope().setScale(SCALES[scale]);
+            station.columns().forEach(column -> column.setPrefWidth(column.getPrefWidth() * change));
+        }
+        strip.setScale(SCALES[scale]);
+        show(current);
         root.setStyle(String.format(Locale.ROOT, "-fx-font-size: %.1fpx;", 13 * SCALES[scale]));
     }
 

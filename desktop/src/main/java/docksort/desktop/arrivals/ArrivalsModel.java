@@ -170,7 +170,7 @@ public final class ArrivalsModel {
         }
         long hard = count(row -> row.verdict() == Verdict.HARD);
         int unreadable = view.get().unreadable().size();
-        line.set(hard + " hard to scrub" + (unreadable > 0 ? ", " + unreadable + " unreadable" : ""));
+        line.set(hard + " hard" + (unreadable > 0 ? ", " + unreadable + " unreadable" : ""));
     }
 
     public ObservableList<ClipRow> rows() {

@@ -94,7 +94,7 @@ public final class ArrivalsStation implements Station {
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setItems(model.rows());
         table.setAccessibleText("Clips of all arrivals");
-        table.getColumns().addAll(columns());
+        table.getColumns().addAll(newColumns());
         explain("Scrub cost", "Frames decoded to show one random frame: on average / at worst");
         explain("Frames", "Coded frames in stored order: height is bytes, full lines are keyframes");
         explain("Timing", "CFR: constant frame rate. VFR: variable frame rate");
@@ -131,15 +131,15 @@ public final class ArrivalsStation implements Station {
                 Parts.button("Add arrival…", this::chooseFolder, "main"));
     }
 
-    private List<TableColumn<ClipRow, ?>> columns() {
+    private List<TableColumn<ClipRow, ?>> newColumns() {
         return List.of(
-                Parts.drawn("", 60, ClipRow::name, this::thumbnail),
+                Parts.drawn("", 56, ClipRow::name, this::thumbnail),
                 Parts.text("Clip", 134, ClipRow::name, "mono"),
                 Parts.<ClipRow>drawn(
                         "Strain", 112, row -> Integer.toString(row.verdict().weight()), ArrivalsStation::verdict),
                 figure(
                         "Scrub cost",
-                        86,
+                        80,
                         row -> row.strain()
                                 .scrubCost()
                                 .map(c -> c.mean()
@@ -147,11 +147,11 @@ public final class ArrivalsStation implements Station {
                                         .rounded())
                                 .orElse(0L),
                         ClipRow.Known::scrub),
-                Parts.<ClipRow>drawn("Frames", 114, ClipRow::name, ArrivalsStation::ribbon),
-                fact("Codec", 144, ClipRow.Known::codec),
+                Parts.<ClipRow>drawn("Frames", 112, ClipRow::name, ArrivalsStation::ribbon),
+                fact("Codec", 152, ClipRow.Known::codec),
                 figure(
                         "Raster",
-                        94,
+                        88,
                         row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
                         ClipRow.Known::raster),
                 figure(
@@ -265,6 +265,11 @@ public final class ArrivalsStation implements Station {
     @Override
     public void findFocus() {
         filter.requestFocus();
+    }
+
+    @Override
+    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
+        return table.getColumns();
     }
 
     @Override

@@ -211,6 +211,11 @@ public final class DispatchStation implements Station {
     }
 
     @Override
+    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
+        return table.getColumns();
+    }
+
+    @Override
     public void listFocus() {
         table.requestFocus();
     }

@@ -175,6 +175,11 @@ public final class RunStation implements Station {
     }
 
     @Override
+    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
+        return table.getColumns();
+    }
+
+    @Override
     public void listFocus() {
         table.requestFocus();
     }

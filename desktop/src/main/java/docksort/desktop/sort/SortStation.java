@@ -122,17 +122,17 @@ public final class SortStation implements Station {
         table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 130, (SortRow row) -> row.clip().name(), "mono"),
+                        Parts.text("Clip", 126, (SortRow row) -> row.clip().name(), "mono"),
                         Parts.text(
-                                "Decided by", 80, (SortRow row) -> row.sorted().why()),
-                        Parts.text("Copies", 206, SortStation::copies),
-                        Parts.text("Comes to", 148, SortStation::outcome),
+                                "Decided by", 76, (SortRow row) -> row.sorted().why()),
+                        Parts.text("Copies", 216, SortStation::copies),
+                        Parts.text("Comes to", 156, SortStation::outcome),
                         Parts.number(
                                 "Bytes",
-                                66,
+                                64,
                                 SortRow::bytes,
                                 row -> row.isWanted() ? new docksort.media.ByteSize(row.bytes()).label() : "–"),
-                        Parts.text("", 88, SortStation::exactness)));
+                        Parts.text("", 84, SortStation::exactness)));
         return table;
     }
 
@@ -270,6 +270,11 @@ public final class SortStation implements Station {
         var line = new HBox(10, warning.stops() ? Mark.cross("stop") : Mark.look(), words);
         line.getStyleClass().add("reason");
         return line;
+    }
+
+    @Override
+    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
+        return table.getColumns();
     }
 
     @Override

@@ -238,6 +238,11 @@ public final class StockStation implements Station {
     }
 
     @Override
+    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
+        return table.getColumns();
+    }
+
+    @Override
     public void listFocus() {
         table.requestFocus();
     }
