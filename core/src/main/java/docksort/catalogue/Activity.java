@@ -3,4 +3,4 @@ package docksort.catalogue;
 import java.time.Instant;
 
 /// One line of the log of changes.
-public record Activity(long id, Instant at, String what, boolean canUndo) {}
+public record Activity(long id, Instant at, String what) {}

@@ -202,7 +202,8 @@ public final class Catalogue implements AutoCloseable {
             adopt(h, root, scan);
             log(
                     h,
-                    "Added " + arrival.name() + ": " + scan.clips().size() + " clips",
+                    "Added " + arrival.name() + ": " + scan.clips().size()
+                            + (scan.clips().size() == 1 ? " clip" : " clips"),
                     new Undo.ArrivalAdded(arrival.id().value()));
         });
     }
@@ -523,24 +524,41 @@ public final class Catalogue implements AutoCloseable {
     public List<Activity> activity(int most) {
         return jdbi.withHandle(h -> h.createQuery("SELECT * FROM activity ORDER BY id DESC LIMIT :most")
                 .bind("most", most)
-                .map((row, _) -> new Activity(
-                        row.getLong("id"),
-                        Instant.parse(row.getString("at")),
-                        row.getString("what"),
-                        row.getString("undo") != null && row.getInt("undone") == 0))
+                .map((row, _) ->
+                        new Activity(row.getLong("id"), Instant.parse(row.getString("at")), row.getString("what")))
                 .list());
     }
 
     private record Undoable(long id, String what, String undo) {}
 
+    /// The newest change that can be taken back. An arrival of which copies were made cannot: its copies would be
+    /// orphans.
+    private static Optional<Undoable> undoable(Handle h) {
+        return h
+                .createQuery(
+                        "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND undone = 0 ORDER BY id DESC")
+                .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
+                .stream()
+                .filter(change -> !(Json.read(change.undo, Undo.class) instanceof Undo.ArrivalAdded(var arrival))
+                        || !hasMadeCopies(h, arrival))
+                .findFirst();
+    }
+
+    private static boolean hasMadeCopies(Handle h, String arrival) {
+        return h.createQuery("""
+            SELECT count(*) FROM copy JOIN clip ON clip.id = clip_id
+            WHERE arrival_id = :arrival AND recipe_id <> ''\
+            """).bind("arrival", arrival).mapTo(Long.class).one() > 0;
+    }
+
+    public Optional<String> whatUndoTakesBack() {
+        return jdbi.withHandle(h -> undoable(h).map(Undoable::what));
+    }
+
     /// Takes back the newest change that can be, and says which.
     public Optional<String> undo() {
         return jdbi.inTransaction(h -> {
-            Optional<Undoable> last = h.createQuery(
-                            "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND undone = 0 ORDER BY id"
-                                    + " DESC LIMIT 1")
-                    .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
-                    .findOne();
+            Optional<Undoable> last = undoable(h);
             last.ifPresent(change -> {
                 takeBack(h, Json.read(change.undo, Undo.class));
                 h.createUpdate("UPDATE activity SET undone = 1 WHERE id = :id")

@@ -32,8 +32,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 
 /// A timeline in OpenTimelineIO JSON (Clip.1 and Clip.2, ExternalReference.1, ImageSequenceReference.1 of the
 /// published
@@ -60,19 +62,23 @@ public final class Timeline {
 
     private final Path file;
     private final ObjectNode root;
+    /// Time stamp of the file as it was last read or written; earlier states of the same timeline share it.
+    private final AtomicLong modified;
 
-    private Timeline(Path file, ObjectNode root) {
+    private Timeline(Path file, ObjectNode root, AtomicLong modified) {
         this.file = file;
         this.root = root;
+        this.modified = modified;
     }
 
     /// @throws InputRefused when the file cannot be read or is not an OpenTimelineIO timeline
     public static Timeline open(Path file) {
+        long stamp = Documents.modified(file);
         byte[] bytes = Documents.read(file);
         try (JsonParser parser = MAPPER.createParser(bytes)) {
             JsonNode read = MAPPER.readTree(parser);
             if (read instanceof ObjectNode node && schema(node).startsWith("Timeline.")) {
-                return new Timeline(file.toAbsolutePath().normalize(), node);
+                return new Timeline(file.toAbsolutePath().normalize(), node, new AtomicLong(stamp));
             }
             throw refused(file, "it is JSON, but not an OpenTimelineIO timeline");
         } catch (JsonProcessingException e) {
@@ -277,13 +283,34 @@ public final class Timeline {
     }
 
     /// Replaces a file by this timeline in one step.
+    ///
+    /// @throws InputRefused when the file is no timeline by its name, or another program has changed the opened
+    /// file since
     public void save(Path target) {
-        Documents.replace(target, bytes());
+        Path absolute = target.toAbsolutePath().normalize();
+        if (!absolute.toString().toLowerCase(Locale.ROOT).endsWith(".otio")) {
+            throw new InputRefused(new Problem(
+                    "The timeline was not saved as " + target,
+                    "its name must end with .otio",
+                    "Nothing was written.",
+                    "Choose another name."));
+        }
+        if (absolute.equals(file) && Documents.modified(file) != modified.get()) {
+            throw new InputRefused(new Problem(
+                    "The timeline was not saved over " + file,
+                    "another program has changed it since it was opened",
+                    "Nothing was written.",
+                    "Save under another name, or open it again."));
+        }
+        Documents.replace(absolute, bytes());
+        if (absolute.equals(file)) {
+            modified.set(Documents.modified(file));
+        }
     }
 
     /// The same timeline as it stands now, independent of later changes.
     public Timeline copy() {
-        return new Timeline(file, root.deepCopy());
+        return new Timeline(file, root.deepCopy(), modified);
     }
 
     // Walking the tree

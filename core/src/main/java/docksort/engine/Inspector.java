@@ -71,7 +71,7 @@ public final class Inspector {
         if (!stills && first.reader.packetCount() >= window && first.reader.needsLongerWindow()) {
             Answer second = ask(source, stillsRate, PACKETS_OF_WINDOW, true, cancellation);
             if (second.ending.isGood()) {
-                first.reader.replacePackets(second.reader, PACKETS_OF_WINDOW);
+                first.reader.replacePackets(second.reader);
                 window = PACKETS_OF_WINDOW;
             }
         }

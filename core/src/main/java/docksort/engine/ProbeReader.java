@@ -26,7 +26,9 @@ import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /// Reads one answer of ffprobe and makes facts of it. What it says is untrusted: nothing is taken without a range
 /// check, and
@@ -40,6 +42,8 @@ final class ProbeReader {
                     .build())
             .disable(StreamReadFeature.AUTO_CLOSE_SOURCE) // the stream's owner drains and closes it
             .build());
+
+    private static final String OWN_TAGS = "docksort.";
 
     private JsonNode root = JSON.createObjectNode();
     private List<CodedFrame> frames = List.of();
@@ -67,9 +71,9 @@ final class ProbeReader {
         return videoStream().map(v -> !codec(v).isIntraByNature()).orElse(false);
     }
 
-    void replacePackets(ProbeReader other, int window) {
+    void replacePackets(ProbeReader other) {
         frames = other.frames;
-        packetCount = Math.max(window, other.packetCount);
+        packetCount = other.packetCount;
     }
 
     ClipFacts facts(ClipSource source, long bytes, FrameRate stillsRate, int window, List<String> complaints) {
@@ -88,7 +92,8 @@ final class ProbeReader {
                 tag("reel_name").or(() -> tag("reel")),
                 tag("creation_time"),
                 new ByteSize(bytes),
-                complaints);
+                complaints,
+                ownTags());
     }
 
     private VideoFacts video(JsonNode stream, ClipSource source, FrameRate stillsRate, boolean whole) {
@@ -298,10 +303,16 @@ final class ProbeReader {
         return Optional.empty();
     }
 
-    /// The container's own tags that copies use to describe themselves.
-    Optional<String> formatTag(String name) {
-        String value = root.path("format").path("tags").path(name).asText("");
-        return value.isBlank() ? Optional.empty() : Optional.of(value);
+    /// The container's own tags by which copies describe themselves; others are left.
+    private Map<String, String> ownTags() {
+        var own = new TreeMap<String, String>();
+        root.path("format").path("tags").properties().forEach(tag -> {
+            if (tag.getKey().startsWith(OWN_TAGS) && own.size() < 16) {
+                String value = tag.getValue().asText("");
+                own.put(tag.getKey(), value.length() > 400 ? value.substring(0, 400) : value);
+            }
+        });
+        return own;
     }
 
     private String container(ClipSource source) {

@@ -54,6 +54,11 @@ public final class Documents {
         }
     }
 
+    /// Time stamp of a file in milliseconds, 0 where there is none. Tells whether another program has written it.
+    public static long modified(Path file) {
+        return file.toFile().lastModified();
+    }
+
     /// Writes beside the target and moves it in place, so that the target is either the old or the new file, never
     /// half.
     public static void replace(Path target, byte[] bytes) {

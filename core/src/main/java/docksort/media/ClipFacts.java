@@ -1,12 +1,14 @@
 package docksort.media;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /// Everything that inspecting one clip told: container, picture (absent for sound alone), sound, duration,
 /// timecode,
 /// reel,
-/// size. Built only by inspection; always complete in itself, with `Optional` for what the medium may not have.
+/// size, the container's own tags that say what a copy is of. Built only by inspection; always complete in
+/// itself, with `Optional` for what the medium may not have.
 public record ClipFacts(
         String container,
         Optional<VideoFacts> video,
@@ -16,11 +18,13 @@ public record ClipFacts(
         Optional<String> reel,
         Optional<String> recordedAt,
         ByteSize size,
-        List<String> complaints) {
+        List<String> complaints,
+        Map<String, String> tags) {
 
     public ClipFacts {
         audio = List.copyOf(audio);
         complaints = List.copyOf(complaints);
+        tags = Map.copyOf(tags);
     }
 
     public boolean isLongGop() {
@@ -38,6 +42,6 @@ public record ClipFacts(
     }
 
     public ClipFacts withVideo(Optional<VideoFacts> other) {
-        return new ClipFacts(container, other, audio, seconds, startTimecode, reel, recordedAt, size, complaints);
+        return new ClipFacts(container, other, audio, seconds, startTimecode, reel, recordedAt, size, complaints, tags);
     }
 }

@@ -503,6 +503,11 @@ public final class Project implements AutoCloseable {
         return catalogue.activity(most);
     }
 
+    /// What [#undo] would take back.
+    public Optional<String> whatUndoTakesBack() {
+        return catalogue.whatUndoTakesBack();
+    }
+
     public Optional<String> undo() {
         Optional<String> undone = catalogue.undo();
         undone.ifPresent(_ -> stock.refresh(catalogue.clips()));

@@ -45,6 +45,7 @@ public final class Run implements AutoCloseable {
     private final Runnable changed;
     private final ExecutorService workers;
     private final long startedNanos = System.nanoTime();
+    private final int most;
 
     private final Object lock = new Object();
     private final Map<String, Entry> entries = new LinkedHashMap<>();
@@ -72,28 +73,63 @@ public final class Run implements AutoCloseable {
         this.maker = maker;
         this.inspector = inspector;
         this.folder = folder;
-        this.clips = new HashMap<>();
+        this.clips = new java.util.concurrent.ConcurrentHashMap<>();
         clips.forEach(clip -> this.clips.put(clip.id(), clip));
         this.changed = changed;
-        for (WorkingCopy copy : catalogue.copies()) {
-            if (copy.state().isQueued()) {
-                Clip clip = this.clips.get(copy.clip());
-                long frames = clip == null
-                        ? 0
-                        : clip.facts().video().map(v -> v.frames().count()).orElse(0L);
-                String name = clip == null ? copy.clip().value() : clip.name();
-                entries.put(
-                        copy.id(),
-                        new Entry(new CopyProgress(copy.withState(CopyState.WAITING, ""), name, 0, frames, 0), 0));
-                waiting.add(copy.id());
-            }
-        }
+        this.most = workers;
+        listQueue();
         this.working = workers;
         this.workers = Executors.newFixedThreadPool(
                 workers, Thread.ofPlatform().daemon().name("copy-worker-", 0).factory());
         for (int i = 0; i < workers; i++) {
             this.workers.execute(this::work);
         }
+    }
+
+    private void listQueue() {
+        List<WorkingCopy> queued = catalogue.copies().stream()
+                .filter(copy -> copy.state().isQueued())
+                .toList();
+        synchronized (lock) {
+            for (WorkingCopy copy : queued) {
+                Entry known = entries.get(copy.id());
+                if (known == null || !known.progress.copy().state().isQueued()) {
+                    entries.remove(copy.id());
+                    entries.put(copy.id(), new Entry(waiting(copy), 0));
+                    waiting.add(copy.id());
+                }
+            }
+        }
+    }
+
+    private CopyProgress waiting(WorkingCopy copy) {
+        Clip clip = clips.get(copy.clip());
+        long frames = clip == null
+                ? 0
+                : clip.facts().video().map(v -> v.frames().count()).orElse(0L);
+        String name = clip == null ? copy.clip().value() : clip.name();
+        return new CopyProgress(copy.withState(CopyState.WAITING, ""), name, 0, frames, 0);
+    }
+
+    /// Takes up what was put into the queue since the run started, behind what it has.
+    ///
+    /// @param known the project's clips as they are now
+    /// @return false when the run is over or stopping: a new one is needed then
+    public boolean takeUp(List<Clip> known) {
+        synchronized (lock) {
+            if (stopping || working == 0) {
+                return false;
+            }
+            known.forEach(clip -> clips.put(clip.id(), clip));
+        }
+        listQueue();
+        synchronized (lock) {
+            for (; working < most; working++) {
+                workers.execute(this::work);
+            }
+        }
+        changed.run();
+        return true;
     }
 
     /// How the run stands now. Cheap; may be called from any thread.
@@ -155,6 +191,7 @@ public final class Run implements AutoCloseable {
                 synchronized (lock) {
                     String id = stopping ? null : waiting.poll();
                     if (id == null) {
+                        leave();
                         return;
                     }
                     next = java.util.Objects.requireNonNull(entries.get(id));
@@ -182,15 +219,20 @@ public final class Run implements AutoCloseable {
                 }
             }
         } catch (InterruptedException e) {
+            synchronized (lock) {
+                leave();
+            }
             Thread.currentThread().interrupt();
         } finally {
-            synchronized (lock) {
-                working--;
-                if (working == 0) {
-                    endedNanos = System.nanoTime();
-                }
-            }
             changed.run();
+        }
+    }
+
+    /// A worker goes. Under the lock that it found the queue empty in, so that nobody counts on it any more.
+    private void leave() {
+        working--;
+        if (working == 0) {
+            endedNanos = System.nanoTime();
         }
     }
 

@@ -372,6 +372,8 @@ class WholeJobTest {
                 .extracting(e -> e.standing().label())
                 .containsExactly("light", "light", "not in the project", "no media");
         timeline.save(file);
+        assertThatThrownBy(() -> timeline.save(card.resolve("MAIN/A001.mov")))
+                .hasMessageContaining("must end with .otio");
         Timeline again = project.openTimeline(file);
         assertThat(again.events(stock)).filteredOn(e -> e.isOnCopy()).hasSize(2);
         assertThat(again.switchTo(project.stock(ServingOrder.ORIGINALS))).isEqualTo(2);

@@ -56,7 +56,8 @@ class CopyCheckTest {
                 Optional.empty(),
                 Optional.empty(),
                 new ByteSize(1),
-                List.of());
+                List.of(),
+                java.util.Map.of());
     }
 
     private static CopyCheck.Verdict check(ClipFacts copy) {

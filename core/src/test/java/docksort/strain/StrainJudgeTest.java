@@ -50,7 +50,8 @@ class StrainJudgeTest {
                 Optional.empty(),
                 Optional.empty(),
                 new ByteSize(600L * bytes),
-                List.of());
+                List.of(),
+                java.util.Map.of());
     }
 
     private static Verdict verdict(int width, int height, int interval, int bytes) {

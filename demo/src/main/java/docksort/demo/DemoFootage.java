@@ -21,7 +21,7 @@ import javax.imageio.ImageIO;
 /// Makes the demo footage in a folder, once. The folder is the demo's own; what is in it may be thrown away.
 public final class DemoFootage {
     /// Changes whenever the footage does, so that an older cache is made anew.
-    private static final String EDITION = "edition-1";
+    private static final String EDITION = "edition-2";
 
     private static final int STILLS = 48;
 
@@ -141,8 +141,6 @@ public final class DemoFootage {
         if (!take.timecode().isEmpty()) {
             line.addAll(List.of("-timecode", take.timecode()));
         }
-        line.addAll(List.of(
-                "-colorspace", "bt709", "-color_primaries", "bt709", "-color_trc", "bt709", "-color_range", "tv"));
         line.addAll(List.of("-map_metadata", "-1", "-fflags", "+bitexact", "-flags:v", "+bitexact"));
         if (take.path().endsWith(".mxf")) {
             line.addAll(List.of("-flags:v", "+ildct+ilme+bitexact"));
@@ -213,6 +211,7 @@ public final class DemoFootage {
             }
         }
         filters.append(",trim=duration=").append(length).append(",format=").append(take.pixels());
+        filters.append(",setparams=color_primaries=bt709:color_trc=bt709:colorspace=bt709:range=tv");
         take.filters().forEach(more -> filters.append(',').append(more));
         return filters.append("[out]").toString();
     }

@@ -142,6 +142,9 @@ class IndependentReadingTest {
                     assertThat(video.pixels().bitDepth()).isEqualTo(wanted.bits);
                     assertThat(video.pixels().chroma().label()).isEqualTo(wanted.chroma);
                     assertThat(video.structure().isAllIntra()).isEqualTo(wanted.intra);
+                    assertThat(video.colour().matrix())
+                            .as("what the shoot was told to tag")
+                            .isEqualTo("bt709");
                 }))
                 .toList();
     }

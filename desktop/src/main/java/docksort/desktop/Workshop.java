@@ -219,21 +219,14 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> retryFailed() {
         return step(() -> {
             project.retryFailed();
-            if (!isRunning()) {
-                startQueue();
-            }
+            startQueue();
             reload(false);
         });
     }
 
-    private boolean isRunning() {
-        return current.map(locked -> locked.run().snapshot().running()).orElse(false);
-    }
-
     private void startQueue() {
-        if (isRunning()) {
-            // A run takes its queue when it starts: what was added since waits until it starts anew.
-            current.ifPresent(locked -> locked.run().stop());
+        if (current.map(locked -> locked.run().takeUp(clips)).orElse(false)) {
+            return;
         }
         current.ifPresent(Project.LockedRun::close);
         current = Optional.empty();
@@ -397,14 +390,10 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    private Optional<String> whatUndoTakesBack(List<docksort.catalogue.Activity> activity) {
-        if (switchIsLatest && !before.isEmpty()) {
-            return Optional.of("the switch of the timeline");
-        }
-        return activity.stream()
-                .filter(docksort.catalogue.Activity::canUndo)
-                .findFirst()
-                .map(docksort.catalogue.Activity::what);
+    private Optional<String> whatUndoTakesBack() {
+        return switchIsLatest && !before.isEmpty()
+                ? Optional.of("the switch of the timeline")
+                : project.whatUndoTakesBack();
     }
 
     /// A small picture from the first third of a clip.
@@ -426,7 +415,6 @@ public final class Workshop implements AutoCloseable {
         if (clipsToo) {
             clips = project.clips();
         }
-        List<docksort.catalogue.Activity> activity = project.activity(50);
         var shown = new ProjectView(
                 project.name(),
                 project.timelineFormat(),
@@ -438,8 +426,8 @@ public final class Workshop implements AutoCloseable {
                 project.stock(clips, project.servingOrder()),
                 project.servingOrder(),
                 project.roots(),
-                activity,
-                whatUndoTakesBack(activity));
+                project.activity(20),
+                whatUndoTakesBack());
         Platform.runLater(() -> {
             if (clipsToo) {
                 scanned.clear();

@@ -1,0 +1,208 @@
+package docksort.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Footage;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.media.VideoFacts;
+import docksort.media.VideoTarget;
+import java.nio.file.Path;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// Copies by the real encoder, held against the figures that are predicted and shown before anything runs.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class CopyMakerTest {
+    private static final FrameRate RATE = FrameRate.FPS_25;
+
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+
+    @AfterAll
+    void close() {
+        engine.close();
+    }
+
+    private ClipFacts facts(Path file) throws InterruptedException {
+        var inspection = new Inspector(engine).inspect(new ClipSource.SingleFile(file), RATE, new Cancellation());
+        return ((Inspection.Known) inspection).facts();
+    }
+
+    private ClipFacts copied(Path original, VideoTarget target, Raster raster, Map<String, String> tags)
+            throws InterruptedException {
+        ClipFacts facts = facts(original);
+        Path copy = folder.resolve("copy.mov");
+        var order = new CopyOrder(
+                new ClipSource.SingleFile(original),
+                facts,
+                facts.video().orElseThrow(),
+                target,
+                raster,
+                facts.video().orElseThrow().rate(),
+                tags,
+                copy);
+        assertThat(new CopyMaker(engine).make(order, _ -> {}, new Cancellation()))
+                .isEqualTo(new CopyMaker.Outcome.Written());
+        return facts(copy);
+    }
+
+    /// Expected bytes: SMPTE ST 2019-1, from memory.
+    @ParameterizedTest
+    @CsvSource({
+        "VC3_LB, 960, 540, progressive, 49152",
+        "VC3_LB, 1280, 720, progressive, 81920",
+        "VC3_LB, 1920, 1080, progressive, 188416",
+        "VC3_LB, 3840, 2160, progressive, 749568",
+        "VC3_HQ, 960, 540, progressive, 229376",
+        "VC3_HQ, 1920, 1280, progressive, 1081344",
+        "VC3_HQX, 3840, 2160, progressive, 3641344",
+        "VC3_HD, 1920, 1080, progressive, 917504",
+        "VC3_HD_X, 1920, 1080, progressive, 917504",
+        "VC3_HD, 1920, 1080, tff, 917504",
+        "VC3_HD_X, 1920, 1080, tff, 917504",
+        "VC3_HD, 1280, 720, progressive, 458752",
+        "VC3_HD_X, 1280, 720, progressive, 458752"
+    })
+    void theRealEncoderMakesFramesOfThePredictedSize(VideoTarget target, int width, int height, String scan, long bytes)
+            throws InterruptedException {
+        boolean interlaced = scan.equals("tff");
+        Path original = interlaced
+                ? new Footage(engine)
+                        .clip(
+                                folder.resolve("i.mov"),
+                                width + "x" + height,
+                                "25",
+                                4,
+                                "-vf",
+                                "setfield=tff",
+                                "-c:v",
+                                "prores_ks",
+                                "-pix_fmt",
+                                "yuv422p10le",
+                                "-flags",
+                                "+ildct")
+                : new Footage(engine)
+                        .clip(
+                                folder.resolve("p.mov"),
+                                width + "x" + height,
+                                "25",
+                                4,
+                                "-c:v",
+                                "mjpeg",
+                                "-pix_fmt",
+                                "yuvj420p");
+        VideoFacts copy = copied(original, target, new Raster(width, height), Map.of())
+                .video()
+                .orElseThrow();
+        assertThat(target.vc3FrameBytes(new Raster(width, height))).isEqualTo(bytes);
+        assertThat(copy.structure().frames())
+                .hasSize(4)
+                .allSatisfy(frame -> assertThat((long) frame.bytes()).isEqualTo(bytes));
+        assertThat(copy.pixels().bitDepth()).isEqualTo(target.bitDepth());
+        assertThat(isInterlaced(folder.resolve("copy.mov")))
+                .as("by decoding a frame: MOV states no scan for VC-3")
+                .isEqualTo(interlaced);
+    }
+
+    private boolean isInterlaced(Path file) throws InterruptedException {
+        var said = new java.util.ArrayList<String>();
+        try {
+            engine.probe(
+                    java.util.List.of(
+                            "-v",
+                            "error",
+                            "-select_streams",
+                            "v",
+                            "-read_intervals",
+                            "%+#1",
+                            "-show_entries",
+                            "frame=interlaced_frame",
+                            "-of",
+                            "csv=p=0",
+                            "file:" + file),
+                    ChildProcesses.OutputReader.lines(said::add),
+                    new Cancellation());
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+        return said.getFirst().startsWith("1");
+    }
+
+    @Test
+    void aCopyTellsOfItselfAndKeepsReelAspectAndColour() throws InterruptedException {
+        Path original = new Footage(engine)
+                .clip(
+                        folder.resolve("tagged.mov"),
+                        "720x576",
+                        "25",
+                        5,
+                        "-vf",
+                        "setsar=64/45,setparams=color_primaries=bt709:color_trc=bt709:colorspace=bt709",
+                        "-c:v",
+                        "mpeg2video",
+                        "-timecode",
+                        "10:00:00:00");
+        ClipFacts made = copied(
+                original,
+                VideoTarget.PRORES_PROXY,
+                new Raster(360, 288),
+                Map.of("docksort.source", "5-" + "a".repeat(32)));
+        VideoFacts video = made.video().orElseThrow();
+        assertThat(video.pixelAspect()).hasToString("64/45");
+        assertThat(video.colour().primaries()).isEqualTo("bt709");
+        assertThat(made.startTimecode().orElseThrow()).hasToString("10:00:00:00");
+        assertThat(made.tags()).containsEntry("docksort.source", "5-" + "a".repeat(32));
+    }
+
+    @Test
+    void aTurnedClipIsMadeUpright() throws InterruptedException {
+        Path lying = new Footage(engine).clip(folder.resolve("lying.mov"), "640x360", "25", 5, "-c:v", "libx264");
+        Path turned = folder.resolve("turned.mov");
+        engine.run(java.util.List.of("-display_rotation", "90", "-i", "file:" + lying, "-c", "copy", "file:" + turned));
+        assertThat(facts(turned).video().orElseThrow().rotationDegrees()).isEqualTo(270);
+        VideoFacts copy = copied(turned, VideoTarget.VC3_LB, new Raster(360, 640), Map.of())
+                .video()
+                .orElseThrow();
+        assertThat(copy.raster()).hasToString("360×640");
+        assertThat(copy.rotationDegrees()).isZero();
+    }
+
+    @Test
+    void cancellingEndsTheChildAtOnce() throws InterruptedException {
+        Path original = new Footage(engine)
+                .clip(folder.resolve("long.mov"), "1280x720", "25", 500, "-c:v", "libx264", "-preset", "ultrafast");
+        ClipFacts facts = facts(original);
+        var cancellation = new Cancellation();
+        var order = new CopyOrder(
+                new ClipSource.SingleFile(original),
+                facts,
+                facts.video().orElseThrow(),
+                VideoTarget.VC3_HD,
+                new Raster(1280, 720),
+                RATE,
+                Map.of(),
+                folder.resolve("cut.mov"));
+        var outcome = new CopyMaker(engine)
+                .make(
+                        order,
+                        progress -> {
+                            if (progress.frames() > 0) {
+                                cancellation.cancel();
+                            }
+                        },
+                        cancellation);
+        assertThat(outcome).isEqualTo(new CopyMaker.Outcome.Cancelled());
+        assertThat(ProcessHandle.current().descendants().filter(ProcessHandle::isAlive))
+                .isEmpty();
+    }
+}
