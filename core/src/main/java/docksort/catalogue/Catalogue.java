@@ -531,24 +531,21 @@ public final class Catalogue implements AutoCloseable {
 
     private record Undoable(long id, String what, String undo) {}
 
-    /// The newest change that can be taken back. An arrival of which copies were made cannot: its copies would be
-    /// orphans.
+    /// The newest change that can be taken back. Once copies were asked for, adding an arrival is history: taking
+    /// it back
+    /// would orphan copies, or surprise whoever wanted the latest step back.
     private static Optional<Undoable> undoable(Handle h) {
+        boolean copiesAskedFor = h.createQuery("SELECT count(*) FROM copy WHERE recipe_id <> ''")
+                        .mapTo(Long.class)
+                        .one()
+                > 0;
         return h
                 .createQuery(
                         "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND undone = 0 ORDER BY id DESC")
                 .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
                 .stream()
-                .filter(change -> !(Json.read(change.undo, Undo.class) instanceof Undo.ArrivalAdded(var arrival))
-                        || !hasMadeCopies(h, arrival))
+                .filter(change -> !(copiesAskedFor && Json.read(change.undo, Undo.class) instanceof Undo.ArrivalAdded))
                 .findFirst();
-    }
-
-    private static boolean hasMadeCopies(Handle h, String arrival) {
-        return h.createQuery("""
-            SELECT count(*) FROM copy JOIN clip ON clip.id = clip_id
-            WHERE arrival_id = :arrival AND recipe_id <> ''\
-            """).bind("arrival", arrival).mapTo(Long.class).one() > 0;
     }
 
     public Optional<String> whatUndoTakesBack() {

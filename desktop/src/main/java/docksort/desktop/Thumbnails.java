@@ -53,6 +53,11 @@ public final class Thumbnails {
         known.computeIfAbsent(clip.id(), _ -> ask(clip)).thenAccept(image -> image.ifPresent(taker));
     }
 
+    /// Pictures that were asked for and are not there yet.
+    int pending() {
+        return (int) known.values().stream().filter(answer -> !answer.isDone()).count();
+    }
+
     private CompletableFuture<Optional<Image>> ask(Clip clip) {
         var answer = new CompletableFuture<Optional<Image>>();
         wanted.addFirst(() -> {

@@ -68,7 +68,7 @@ final class Unattended {
             window.show(0);
             window.arrivals().select("DESK_0412");
         });
-        settle(4000);
+        until(() -> window.picturesPending() == 0);
         picture("arrivals");
         onWindow(() -> window.setNight(true));
         picture("arrivals-night");

@@ -36,6 +36,7 @@ public final class Window {
     private static final double[] SCALES = {1, 1.25, 1.5, 1.75, 2};
 
     private final Workshop workshop;
+    private final Thumbnails thumbnails;
     private final ArrivalsStation arrivals;
     private final StockStation stock;
     private final List<Station> stations;
@@ -51,7 +52,7 @@ public final class Window {
 
     public Window(Workshop workshop) {
         this.workshop = workshop;
-        var thumbnails = new Thumbnails(workshop);
+        thumbnails = new Thumbnails(workshop);
         arrivals = new ArrivalsStation(workshop, thumbnails);
         stock = new StockStation(workshop);
         stations = List.of(
@@ -91,6 +92,11 @@ public final class Window {
         ScrollPane docket = Station.scrolled(station.docket(), SCALES[scale]);
         body.setRight(docketShown ? docket : null);
         station.listFocus();
+    }
+
+    /// Pictures of clips that are still being made.
+    int picturesPending() {
+        return thumbnails.pending();
     }
 
     public ArrivalsStation arrivals() {
