@@ -28,7 +28,7 @@ final class FlowStrip extends HBox {
         var group = new ToggleGroup();
         for (int i = 0; i < stations.size(); i++) {
             int index = i;
-            ToggleButton tab = tab(stations.get(i), i + 1);
+            ToggleButton tab = tab(stations.get(i).face(), i + 1);
             tab.setToggleGroup(group);
             tab.setOnAction(_ -> choose.accept(index));
             tabs.add(tab);
@@ -40,7 +40,7 @@ final class FlowStrip extends HBox {
         }
     }
 
-    private static ToggleButton tab(Station station, int key) {
+    private static ToggleButton tab(Station.Face station, int key) {
         var number = Parts.label("", "station-number");
         number.textProperty().bind(station.number());
         var line = Parts.label("", "quiet");

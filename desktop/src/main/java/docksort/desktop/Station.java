@@ -1,32 +1,36 @@
 package docksort.desktop;
 
 import java.util.List;
+import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TableColumn;
+import javafx.scene.control.TableView;
 
 /// One station of the window: its middle, its scope list, its docket, and its line in the flow strip.
 public interface Station {
-    String name();
+    /// What a station consists of.
+    ///
+    /// @param list the table that has the keyboard when the station is shown
+    /// @param docket the docket's page; the window puts it into a scroll pane
+    /// @param number the live number of the flow strip
+    /// @param line the line of text of the flow strip
+    record Face(
+            String name,
+            ScopeList scope,
+            TableView<?> list,
+            Node centre,
+            Node docket,
+            ObservableValue<String> number,
+            ObservableValue<String> line) {}
 
-    ScopeList scope();
-
-    Node centre();
-
-    /// The docket's page; it is put into a scroll pane of the window's.
-    Node docket();
-
-    /// The live number of the flow strip.
-    javafx.beans.value.ObservableValue<String> number();
-
-    /// The line of text of the flow strip.
-    javafx.beans.value.ObservableValue<String> line();
+    /// The same parts at every call.
+    Face face();
 
     /// The columns of the station's list.
-    List<? extends TableColumn<?, ?>> columns();
-
-    /// Gives the keyboard to the station's list.
-    void listFocus();
+    default List<? extends TableColumn<?, ?>> columns() {
+        return face().list().getColumns();
+    }
 
     /// Puts the cursor into the filter, where there is one.
     default void findFocus() {}

@@ -87,11 +87,11 @@ public final class Window {
         current = index;
         Station station = stations.get(index);
         strip.choose(index);
-        body.setLeft(station.scope());
-        body.setCenter(station.centre());
-        ScrollPane docket = Station.scrolled(station.docket(), SCALES[scale]);
+        body.setLeft(station.face().scope());
+        body.setCenter(station.face().centre());
+        ScrollPane docket = Station.scrolled(station.face().docket(), SCALES[scale]);
         body.setRight(docketShown ? docket : null);
-        station.listFocus();
+        station.face().list().requestFocus();
     }
 
     /// Pictures of clips that are still being made.
@@ -121,7 +121,7 @@ public final class Window {
         scale = Math.clamp(step, 0, SCALES.length - 1);
         double change = SCALES[scale] / before;
         for (Station station : stations) {
-            station.scope().setScale(SCALES[scale]);
+            station.face().scope().setScale(SCALES[scale]);
             station.columns().forEach(column -> column.setPrefWidth(column.getPrefWidth() * change));
         }
         strip.setScale(SCALES[scale]);

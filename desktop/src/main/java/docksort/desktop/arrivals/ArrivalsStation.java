@@ -9,7 +9,6 @@ import docksort.desktop.Workshop;
 import docksort.strain.Verdict;
 import java.io.File;
 import java.util.List;
-import javafx.beans.value.ObservableValue;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -268,42 +267,7 @@ public final class ArrivalsStation implements Station {
     }
 
     @Override
-    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
-        return table.getColumns();
-    }
-
-    @Override
-    public void listFocus() {
-        table.requestFocus();
-    }
-
-    @Override
-    public String name() {
-        return "Arrivals";
-    }
-
-    @Override
-    public ScopeList scope() {
-        return scope;
-    }
-
-    @Override
-    public Node centre() {
-        return centre;
-    }
-
-    @Override
-    public Node docket() {
-        return page;
-    }
-
-    @Override
-    public ObservableValue<String> number() {
-        return model.number();
-    }
-
-    @Override
-    public ObservableValue<String> line() {
-        return model.line();
+    public Face face() {
+        return new Face("Arrivals", scope, table, centre, page, model.number(), model.line());
     }
 }

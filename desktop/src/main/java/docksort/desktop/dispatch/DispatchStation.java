@@ -14,7 +14,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -211,42 +210,7 @@ public final class DispatchStation implements Station {
     }
 
     @Override
-    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
-        return table.getColumns();
-    }
-
-    @Override
-    public void listFocus() {
-        table.requestFocus();
-    }
-
-    @Override
-    public String name() {
-        return "Dispatch";
-    }
-
-    @Override
-    public ScopeList scope() {
-        return scope;
-    }
-
-    @Override
-    public Node centre() {
-        return centre;
-    }
-
-    @Override
-    public Node docket() {
-        return page;
-    }
-
-    @Override
-    public ObservableValue<String> number() {
-        return model.number();
-    }
-
-    @Override
-    public ObservableValue<String> line() {
-        return model.line();
+    public Face face() {
+        return new Face("Dispatch", scope, table, centre, page, model.number(), model.line());
     }
 }

@@ -12,7 +12,6 @@ import docksort.run.RunSnapshot;
 import docksort.sort.Recipe;
 import java.util.List;
 import java.util.Locale;
-import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -175,42 +174,7 @@ public final class RunStation implements Station {
     }
 
     @Override
-    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
-        return table.getColumns();
-    }
-
-    @Override
-    public void listFocus() {
-        table.requestFocus();
-    }
-
-    @Override
-    public String name() {
-        return "Run";
-    }
-
-    @Override
-    public ScopeList scope() {
-        return scope;
-    }
-
-    @Override
-    public Node centre() {
-        return centre;
-    }
-
-    @Override
-    public Node docket() {
-        return page;
-    }
-
-    @Override
-    public ObservableValue<String> number() {
-        return model.number();
-    }
-
-    @Override
-    public ObservableValue<String> line() {
-        return model.line();
+    public Face face() {
+        return new Face("Run", scope, table, centre, page, model.number(), model.line());
     }
 }

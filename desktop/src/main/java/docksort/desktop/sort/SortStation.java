@@ -14,7 +14,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
@@ -273,42 +272,7 @@ public final class SortStation implements Station {
     }
 
     @Override
-    public List<? extends javafx.scene.control.TableColumn<?, ?>> columns() {
-        return table.getColumns();
-    }
-
-    @Override
-    public void listFocus() {
-        table.requestFocus();
-    }
-
-    @Override
-    public String name() {
-        return "Sort";
-    }
-
-    @Override
-    public ScopeList scope() {
-        return scope;
-    }
-
-    @Override
-    public Node centre() {
-        return centre;
-    }
-
-    @Override
-    public Node docket() {
-        return page;
-    }
-
-    @Override
-    public ObservableValue<String> number() {
-        return model.number();
-    }
-
-    @Override
-    public ObservableValue<String> line() {
-        return model.line();
+    public Face face() {
+        return new Face("Sort", scope, table, centre, page, model.number(), model.line());
     }
 }
