@@ -10,11 +10,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
-/// Recognises the small files that a camera writes beside its originals. A name only suggests a pair: the name of
-/// an
-/// original with a short ending such as `_P`, in another folder of the arrival. Frame count, rate, timecode and
-/// aspect
-/// decide.
+/// Recognises the small files that a camera writes beside its originals. A name only suggests a pair: the name
+/// of an original with a short ending such as `_P`, in another folder of the arrival. Frame count, rate,
+/// timecode and aspect decide.
 final class CompanionPairs {
     private static final int LONGEST_ENDING = 8;
 

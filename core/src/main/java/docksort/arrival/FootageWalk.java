@@ -23,9 +23,8 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/// Lists a folder tree and says which files together are one clip, by their names alone. Links are not followed:
-/// a card has
-/// none, and following them could leave the arrival.
+/// Lists a folder tree and says which files together are one clip, by their names alone. Links are not
+/// followed: a card has none, and following them could leave the arrival.
 final class FootageWalk {
     private static final int DEEPEST = 32;
     private static final int FEWEST_STILLS = 8; // fewer numbered pictures are taken for photographs, each its own clip

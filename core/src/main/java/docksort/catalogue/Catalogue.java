@@ -33,8 +33,8 @@ import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
 /// The project's memory in one SQLite file. Every change is one transaction with a line in the activity log.
-/// Paths are kept
-/// relative to a root and given out absolute, as this workstation sees them. Safe for use by several threads.
+/// Paths are kept relative to a root and given out absolute, as this workstation sees them. Safe for use by
+/// several threads.
 public final class Catalogue implements AutoCloseable {
     private final HikariDataSource source;
     private final Jdbi jdbi;
@@ -531,9 +531,8 @@ public final class Catalogue implements AutoCloseable {
 
     private record Undoable(long id, String what, String undo) {}
 
-    /// The newest change that can be taken back. Once copies were asked for, adding an arrival is history: taking
-    /// it back
-    /// would orphan copies, or surprise whoever wanted the latest step back.
+    /// The newest change that can be taken back. Once copies were asked for, adding an arrival is history:
+    /// taking it back would orphan copies, or surprise whoever wanted the latest step back.
     private static Optional<Undoable> undoable(Handle h) {
         boolean copiesAskedFor = h.createQuery("SELECT count(*) FROM copy WHERE recipe_id <> ''")
                         .mapTo(Long.class)

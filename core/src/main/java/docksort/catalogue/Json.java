@@ -16,9 +16,8 @@ import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import docksort.media.FrameStructure;
 import java.io.IOException;
 
-/// Values as JSON text of the catalogue. Only a record's components are written; the frame structure is left out,
-/// because
-/// it has a column of its own ([StructureBytes]).
+/// Values as JSON text of the catalogue. Only a record's components are written; the frame structure is left
+/// out, because it has a column of its own ([StructureBytes]).
 final class Json {
     private static final ObjectMapper MAPPER = JsonMapper.builder()
             .addModule(new Jdk8Module())

@@ -13,10 +13,8 @@ import java.util.ArrayList;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 
-/// Coded frames as deflated bytes: extent, time base, count, then for each frame the step in ticks, and its size
-/// with the
-/// keyframe flag
-/// in the lowest bit. A frame costs about three bytes.
+/// Coded frames as deflated bytes: extent, time base, count, then for each frame the step in ticks, and its
+/// size with the keyframe flag in the lowest bit. A frame costs about three bytes.
 final class StructureBytes {
     private StructureBytes() {}
 

@@ -6,9 +6,8 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Optional;
 
-/// Reads and writes the addresses of media in timelines: file URLs (RFC 8089), absolute paths, and paths relative
-/// to the
-/// timeline. What is read is only compared with known paths, never opened.
+/// Reads and writes the addresses of media in timelines: file URLs (RFC 8089), absolute paths, and paths
+/// relative to the timeline. What is read is only compared with known paths, never opened.
 final class MediaUrl {
     private MediaUrl() {}
 

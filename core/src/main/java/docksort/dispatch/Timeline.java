@@ -38,15 +38,12 @@ import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 
 /// A timeline in OpenTimelineIO JSON (Clip.1 and Clip.2, ExternalReference.1, ImageSequenceReference.1 of the
-/// published
-/// schema, from memory). It is kept as the tree that was read: only media references are ever written to, so
-/// everything
-/// else, unknown fields included, comes out as it came in, numbers digit for digit.
+/// published schema, from memory). It is kept as the tree that was read: only media references are ever written
+/// to, so everything else, unknown fields included, comes out as it came in, numbers digit for digit.
 ///
 /// In a Clip.2 a copy stands beside the original under a key of its own and the active key is turned. A Clip.1
-/// has one
-/// place only: there the copy's reference carries the original's in its metadata. Not safe for use by several
-/// threads.
+/// has one place only: there the copy's reference carries the original's in its metadata. Not safe for use by
+/// several threads.
 public final class Timeline {
     private static final String OWN_METADATA = "docksort";
     private static final String ACTIVE_KEY = "active_media_reference_key";
@@ -227,9 +224,8 @@ public final class Timeline {
         return reference;
     }
 
-    /// A reference with the available range of the original's where that states one at the clip's rate, because a
-    /// copy has
-    /// the same frames and timecode; otherwise one made from the clip's facts.
+    /// A reference with the available range of the original's where that states one at the clip's rate, because
+    /// a copy has the same frames and timecode; otherwise one made from the clip's facts.
     private ObjectNode newReference(Path target, Clip clip, JsonNode like) {
         ObjectNode reference = MAPPER.createObjectNode();
         reference.put("OTIO_SCHEMA", "ExternalReference.1");
@@ -396,8 +392,7 @@ public final class Timeline {
     }
 
     /// Finds the clip that a reference leads to: by path, or, where media has moved as a whole, by folder and
-    /// file name
-    /// together if only one clip of the project has both.
+    /// file name together if only one clip of the project has both.
     private static final class Index {
         private final Map<Path, Found> byPath = new HashMap<>();
         private final Map<String, List<Found>> byName = new HashMap<>();

@@ -24,12 +24,9 @@ import java.util.function.Consumer;
 /// Starts child processes and sees to their end.
 ///
 /// On Linux every child is started through `setpriv --pdeathsig KILL`, which asks the kernel to kill the child
-/// when the
-/// thread that started it ends (prctl(2), PR_SET_PDEATHSIG). That thread lives as long as this object, so
-/// children die
-/// with
-/// it however the program ends, SIGKILL included. Elsewhere children are ended by [#close] and by the end of their
-/// pipes.
+/// when the thread that started it ends (prctl(2), PR_SET_PDEATHSIG). That thread lives as long as this object,
+/// so children die with it however the program ends, SIGKILL included. Elsewhere children are ended by [#close]
+/// and by the end of their pipes.
 final class ChildProcesses implements AutoCloseable {
     private static final Path SETPRIV = Path.of("/usr/bin/setpriv");
     private static final Duration GRACE = Duration.ofSeconds(2);

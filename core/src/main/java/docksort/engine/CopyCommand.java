@@ -65,11 +65,9 @@ public final class CopyCommand {
     }
 
     /// Of the engine's two ProRes encoders the one named `prores` is about four times the faster. In the HD
-    /// family the
-    /// encoder picks the compression id by raster, depth and a data rate from its table, whatever the frame rate
-    /// is: 185
-    /// Mb/s stands for the ids 1235, 1238, 1241 and 1243, 90 Mb/s for 1250 and 1251 (libavcodec/dnxhddata.c,
-    /// FFmpeg 8.0).
+    /// family the encoder picks the compression id by raster, depth and a data rate from its table, whatever
+    /// the frame rate is: 185 Mb/s stands for the ids 1235, 1238, 1241 and 1243, 90 Mb/s for 1250 and 1251
+    /// (libavcodec/dnxhddata.c, FFmpeg 8.0).
     private static List<String> encoder(CopyOrder order) {
         String hdRate = order.raster().height() == 1080 ? "185M" : "90M";
         return switch (order.target()) {

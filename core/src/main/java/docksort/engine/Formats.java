@@ -5,9 +5,8 @@ import java.util.Set;
 
 /// The kinds of file that are looked into.
 public final class Formats {
-    /// Demuxers that may open a file. Those that follow references to other files (playlists, concatenations) are
-    /// not
-    /// here.
+    /// Demuxers that may open a file. Those that follow references to other files (playlists, concatenations)
+    /// are not here.
     static final String READ = String.join(
             ",",
             "mov,mp4,m4a,3gp,3g2,mj2",

@@ -17,12 +17,10 @@ import java.util.Optional;
 
 /// Turns a file, or numbered stills, into facts with one or two short runs of ffprobe.
 ///
-/// The first run reads the headers and the packets of the whole file if it is small, otherwise a short window. A
-/// large
-/// file
-/// whose codec does not tell how its frames depend on each other is read once more, pictures only, for a window
-/// that is
-/// long enough for the usual keyframe intervals; such streams have a low data rate, so the window stays cheap.
+/// The first run reads the headers and the packets of the whole file if it is small, otherwise a short window.
+/// A large file whose codec does not tell how its frames depend on each other is read once more, pictures only,
+/// for a window that is long enough for the usual keyframe intervals; such streams have a low data rate, so the
+/// window stays cheap.
 public final class Inspector {
     private static final long SMALL_FILE_BYTES = 48L * 1024 * 1024;
     private static final int PACKETS_OF_SMALL_FILE = 3_000;

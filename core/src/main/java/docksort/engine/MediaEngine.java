@@ -203,10 +203,8 @@ public final class MediaEngine implements AutoCloseable {
         }
     }
 
-    /// The arguments that open a clip: only local files, only the formats we know how to treat, never a path that
-    /// could
-    /// be
-    /// taken for an option or a protocol.
+    /// The arguments that open a clip: only local files, only the formats we know how to treat, never a path
+    /// that could be taken for an option or a protocol.
     static List<String> input(ClipSource source, Optional<FrameRate> stillsRate) {
         var arguments = new ArrayList<String>(List.of("-protocol_whitelist", "file"));
         switch (source) {

@@ -30,9 +30,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 
-/// Reads one answer of ffprobe and makes facts of it. What it says is untrusted: nothing is taken without a range
-/// check, and
-/// what is missing stays missing.
+/// Reads one answer of ffprobe and makes facts of it. What it says is untrusted: nothing is taken without a
+/// range check, and what is missing stays missing.
 final class ProbeReader {
     private static final ObjectMapper JSON = new ObjectMapper(JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()

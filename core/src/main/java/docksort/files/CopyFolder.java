@@ -14,9 +14,7 @@ import java.util.Locale;
 import java.util.regex.Pattern;
 
 /// A folder that the program makes copies in. It refuses to lie inside an arrival, and hands out files that get
-/// their
-/// final
-/// name only when they are published.
+/// their final name only when they are published.
 public final class CopyFolder {
     private static final String NOTHING_CHANGED = "Nothing was written.";
     private static final Pattern RESERVED =
@@ -87,10 +85,8 @@ public final class CopyFolder {
         return PartialFile.besides(target);
     }
 
-    /// Deletes what an interrupted run left below this folder: only files with our own partial name. Call it only
-    /// while
-    /// no
-    /// run uses the folder.
+    /// Deletes what an interrupted run left below this folder: only files with our own partial name. Call it
+    /// only while no run uses the folder.
     ///
     /// @return the files that were deleted
     public List<Path> sweepLeftovers() {
@@ -117,9 +113,8 @@ public final class CopyFolder {
         }
     }
 
-    /// A file name that every file system accepts and no shell or player takes for an option: separators, control
-    /// and
-    /// reserved characters become `_`, a leading dash or dot is prefixed.
+    /// A file name that every file system accepts and no shell or player takes for an option: separators,
+    /// control and reserved characters become `_`, a leading dash or dot is prefixed.
     public static String safeName(String wanted) {
         String name = wanted.strip().replaceAll("[\\p{Cntrl}/\\\\:*?\"<>|]", "_");
         if (name.isEmpty()

@@ -11,10 +11,8 @@ import java.util.HexFormat;
 import java.util.List;
 import net.openhft.hashing.LongTupleHashFunction;
 
-/// Fingerprints of files: size and the XXH3 128-bit hash of three windows of 64 KiB, at the head, the middle and
-/// the
-/// tail.
-/// Files that fit in the three windows are hashed whole.
+/// Fingerprints of files: size and the XXH3 128-bit hash of three windows of 64 KiB, at the head, the middle
+/// and the tail. Files that fit in the three windows are hashed whole.
 public final class Fingerprinter {
     private static final int WINDOW = 64 * 1024;
 
@@ -36,10 +34,8 @@ public final class Fingerprinter {
         }
     }
 
-    /// One fingerprint for several files that are one clip: their total size, and a hash over the fingerprints of
-    /// the
-    /// first,
-    /// the middle and the last one and over the number of files.
+    /// One fingerprint for several files that are one clip: their total size, and a hash over the fingerprints
+    /// of the first, the middle and the last one and over the number of files.
     public static Fingerprint ofAll(List<Path> files) throws IOException {
         long total = 0;
         for (Path file : files) {

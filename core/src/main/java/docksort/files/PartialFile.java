@@ -12,9 +12,8 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.UUID;
 
-/// A file in the making. It lies beside its target under a name that cannot be taken for a clip, and gets the final
-/// name by
-/// one atomic move. Closing it without publishing deletes it.
+/// A file in the making. It lies beside its target under a name that cannot be taken for a clip, and gets the
+/// final name by one atomic move. Closing it without publishing deletes it.
 public final class PartialFile implements AutoCloseable {
     private static final String HEAD = ".dock-sort-";
     private static final String TAIL = ".part";

@@ -19,9 +19,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
-/// What pointing a root at another folder would do, clip by clip, before it is done. A recording is the same when
-/// its
-/// fingerprint is; a name alone proves nothing.
+/// What pointing a root at another folder would do, clip by clip, before it is done. A recording is the same
+/// when its fingerprint is; a name alone proves nothing.
 public record Relink(Root root, Path newPath, List<Line> lines) {
     public Relink {
         lines = List.copyOf(lines);

@@ -3,9 +3,7 @@ package docksort.media;
 import java.util.Locale;
 
 /// One audio stream: codec by the engine's name, channels, layout as stated (may be empty), samples a second,
-/// bits a
-/// sample
-/// (0 where the codec has none), duration in seconds.
+/// bits a sample (0 where the codec has none), duration in seconds.
 public record AudioStream(
         String codec, int channels, String layout, int samplesPerSecond, int bitsPerSample, Rational seconds) {
     public AudioStream {

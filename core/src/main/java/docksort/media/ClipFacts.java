@@ -5,10 +5,8 @@ import java.util.Map;
 import java.util.Optional;
 
 /// Everything that inspecting one clip told: container, picture (absent for sound alone), sound, duration,
-/// timecode,
-/// reel,
-/// size, the container's own tags that say what a copy is of. Built only by inspection; always complete in
-/// itself, with `Optional` for what the medium may not have.
+/// timecode, reel, size, the container's own tags that say what a copy is of. Built only by inspection; always
+/// complete in itself, with `Optional` for what the medium may not have.
 public record ClipFacts(
         String container,
         Optional<VideoFacts> video,

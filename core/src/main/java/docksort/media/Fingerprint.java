@@ -2,10 +2,8 @@ package docksort.media;
 
 import java.util.regex.Pattern;
 
-/// Recognises a recording by its size and a hash of three windows (head, middle, tail), so the cost does not grow
-/// with
-/// the
-/// file. It tells recordings apart; it does not prove that every byte is intact.
+/// Recognises a recording by its size and a hash of three windows (head, middle, tail), so the cost does not
+/// grow with the file. It tells recordings apart; it does not prove that every byte is intact.
 public record Fingerprint(long bytes, String hash) {
     private static final Pattern HASH = Pattern.compile("[0-9a-f]{32}");
 

@@ -8,8 +8,7 @@ public record FrameRate(int numerator, int denominator) implements Comparable<Fr
     public static final FrameRate FPS_25 = new FrameRate(25, 1);
 
     /// The rates that timelines and recorders use (SMPTE ST 12-1 and ST 2048-1 families; the higher ones common
-    /// practice,
-    /// no source).
+    /// practice, no source).
     public static final List<FrameRate> COMMON = List.of(
             new FrameRate(24000, 1001),
             new FrameRate(24, 1),

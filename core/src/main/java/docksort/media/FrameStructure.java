@@ -3,13 +3,10 @@ package docksort.media;
 import java.util.List;
 
 /// The coded pictures of a stream, or of a stretch of it, in decode order. What decides whether scrubbing hurts
-/// is read
-/// from here, never from a codec's name.
+/// is read from here, never from a codec's name.
 ///
-/// Two-way pictures are recognised by reordering: a picture shown before one that was decoded earlier is two-way.
-/// That
-/// is
-/// what a player must wait for, and needs no decoding.
+/// Two-way pictures are recognised by reordering: a picture shown before one that was decoded earlier is
+/// two-way. That is what a player must wait for, and needs no decoding.
 ///
 /// @param timeBase seconds of one tick of the frames' time stamps
 public record FrameStructure(List<CodedFrame> frames, Extent extent, Rational timeBase) {
@@ -37,8 +34,7 @@ public record FrameStructure(List<CodedFrame> frames, Extent extent, Rational ti
     }
 
     /// Frames from one keyframe to the next: the mean as an exact fraction, and the longest. The stretch after
-    /// the last
-    /// keyframe is cut off by the end and counts only towards the longest, unless there is no other.
+    /// the last keyframe is cut off by the end and counts only towards the longest, unless there is no other.
     public KeyframeInterval keyframeInterval() {
         long intervals = 0;
         long frameSum = 0;

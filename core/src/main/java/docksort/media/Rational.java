@@ -3,8 +3,7 @@ package docksort.media;
 import java.math.BigInteger;
 
 /// An exact fraction in lowest terms with a positive denominator. It is what times and ratios are counted in,
-/// because a
-/// `double` cannot hold 1/3 of a second or 30000/1001.
+/// because a `double` cannot hold 1/3 of a second or 30000/1001.
 public record Rational(long numerator, long denominator) implements Comparable<Rational> {
     public static final Rational ZERO = new Rational(0, 1);
 

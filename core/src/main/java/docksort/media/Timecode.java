@@ -4,9 +4,8 @@ import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/// A SMPTE ST 12-1 time address: a count of frames since midnight, at a whole number of frames a second, with or
-/// without
-/// drop-frame numbering. The count wraps at 24 hours, as the standard's does.
+/// A SMPTE ST 12-1 time address: a count of frames since midnight, at a whole number of frames a second, with
+/// or without drop-frame numbering. The count wraps at 24 hours, as the standard's does.
 public record Timecode(long frameOfDay, int framesPerSecond, boolean dropFrame) {
     private static final Pattern FORM = Pattern.compile("(\\d{1,2}):(\\d{2}):(\\d{2})([:;.,])(\\d{2,3})");
 

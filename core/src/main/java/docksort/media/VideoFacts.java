@@ -28,9 +28,7 @@ public record VideoFacts(
     }
 
     /// CONSTANT and VARIABLE are read from time stamps; INTERPRETED means that the medium states none (numbered
-    /// stills)
-    /// and
-    /// somebody said how to read it.
+    /// stills) and somebody said how to read it.
     public enum RateKind {
         CONSTANT("constant"),
         VARIABLE("variable"),

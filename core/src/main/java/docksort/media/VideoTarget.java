@@ -37,10 +37,9 @@ public enum VideoTarget {
     /// Bytes of one coded VC-3 frame, always the same for a raster.
     ///
     /// Resolution-independent profiles: macroblocks x scale, rounded to the nearest multiple of 4096, at least
-    /// 8192, with the scales 5888/255 (LB) and 28672/255 (HQ, HQX). The HD family has fixed sizes by compression
-    /// id:
-    /// 1235, 1238, 1241 and 1243 at 1920x1080 have 917504 bytes, 1250 and 1251 at 1280x720 have 458752.
-    /// Source: SMPTE ST 2019-1, from memory, and met by an independent encoder.
+    /// 8192, with the scales 5888/255 (LB) and 28672/255 (HQ, HQX). The HD family has fixed sizes by
+    /// compression id: 1235, 1238, 1241 and 1243 at 1920x1080 have 917504 bytes, 1250 and 1251 at 1280x720 have
+    /// 458752. Source: SMPTE ST 2019-1, from memory, and met by an independent encoder.
     ///
     /// @throws IllegalArgumentException for a codec that is not VC-3, or a raster the HD family does not have
     public long vc3FrameBytes(Raster raster) {

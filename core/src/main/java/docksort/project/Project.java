@@ -53,13 +53,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 
-/// A project: its catalogue, its folder for copies, and every step of the job. One folder holds it. Methods block
-/// while
-/// they work; call them off the interface thread. Safe for use by several threads.
+/// A project: its catalogue, its folder for copies, and every step of the job. One folder holds it. Methods
+/// block while they work; call them off the interface thread. Safe for use by several threads.
 public final class Project implements AutoCloseable {
-    /// Copies made at the same time unless somebody says otherwise. On two cores two workers took 0.86 of the time of
-    /// the
-    /// same commands one after the other (bench/side-by-side); the encoder's own threads fill more cores.
+    /// Copies made at the same time unless somebody says otherwise. On two cores two workers took 0.86 of the
+    /// time of the same commands one after the other (bench/side-by-side); the encoder's own threads fill more
+    /// cores.
     public static final int DEFAULT_WORKERS = 2;
 
     private static final String CATALOGUE = "catalogue.db";
@@ -137,8 +136,7 @@ public final class Project implements AutoCloseable {
     // Arrivals
 
     /// Looks into a folder and takes what is in it into the project. A folder that is already in the project,
-    /// lies in one
-    /// that is, or holds one, is refused.
+    /// lies in one that is, or holds one, is refused.
     public ScanResult addArrival(Path wanted, ScanListener listener, Cancellation cancellation)
             throws InterruptedException {
         Path place = realFolder(wanted);
@@ -262,8 +260,7 @@ public final class Project implements AutoCloseable {
     }
 
     /// A copy serves for a recipe when it was made by it, or when a camera's own copy is of the same kind; one
-    /// that is in the
-    /// queue already counts too.
+    /// that is in the queue already counts too.
     private static boolean serves(List<WorkingCopy> copies, Recipe recipe) {
         return copies.stream()
                 .anyMatch(copy -> (copy.state().serves() || copy.state().isQueued())

@@ -16,8 +16,7 @@ import java.util.stream.Collectors;
 /// Holds the facts of a finished copy against its original's. A copy that differs in one of these is no stand-in.
 public final class CopyCheck {
     /// Sound may end this many samples apart: compressed sound comes in packets of up to 2048 samples (ISO/IEC
-    /// 14496-3,
-    /// from memory), and the last one is rarely full.
+    /// 14496-3, from memory), and the last one is rarely full.
     private static final int SAMPLES_OF_PACKET = 2_048;
 
     private CopyCheck() {}

@@ -32,8 +32,8 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 
 /// One carrying-out of the queue: workers take waiting copies in order, make them under a partial name, check
-/// them, and give
-/// them their final name. What fails is told and the rest goes on. Stopping leaves what is not finished waiting.
+/// them, and give them their final name. What fails is told and the rest goes on. Stopping leaves what is not
+/// finished waiting.
 ///
 /// The queue itself lives in the catalogue; this object holds what is only true while it runs.
 public final class Run implements AutoCloseable {

@@ -14,9 +14,8 @@ import java.util.Map;
 import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 
-/// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes, the room they
-/// need, and
-/// what is wrong with it.
+/// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes, the room
+/// they need, and what is wrong with it.
 public record LoadSheet(
         List<Sorted> sorted, List<PlannedCopy> copies, PredictedBytes bytes, Room room, List<Warning> warnings) {
     /// Left free on a volume besides what is planned, for indexes and the file system itself.

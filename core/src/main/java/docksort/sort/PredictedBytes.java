@@ -17,15 +17,13 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
     public static final PredictedBytes NONE = new PredictedBytes(0, 0, 0, 0);
 
     /// Picture made for this many macroblocks or fewer gets this many bits a macroblock and frame in ProRes
-    /// Proxy: smaller
-    /// rasters get more (libavcodec/proresenc_kostya.c, `prores_mb_limits` and `br_tab`, FFmpeg 8.0). At
-    /// 1920x1080 and 25
-    /// frames that is the 38 Mb/s of the codec owner's published white paper (from memory). It is a target.
+    /// Proxy: smaller rasters get more (libavcodec/proresenc_kostya.c, `prores_mb_limits` and `br_tab`, FFmpeg
+    /// 8.0). At 1920x1080 and 25 frames that is the 38 Mb/s of the codec owner's published white paper (from
+    /// memory). It is a target.
     private static final long[][] PRORES_PROXY_BITS = {{1_620, 300}, {2_700, 242}, {6_075, 220}, {Long.MAX_VALUE, 194}};
 
-    /// Quiet pictures need less than the target; the quick encoder goes above it for busy ones. Wide, until what
-    /// was made
-    /// before is used to narrow it.
+    /// Quiet pictures need less than the target; the quick encoder goes above it for busy ones. Wide, until
+    /// what was made before is used to narrow it.
     private static final Rational PRORES_LOW = new Rational(1, 5);
 
     private static final Rational PRORES_HIGH = new Rational(2, 1);

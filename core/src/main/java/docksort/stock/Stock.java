@@ -18,9 +18,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 
-/// All copies and their states. What the catalogue says is held against the disk by names, sizes and times alone,
-/// so that a
-/// look costs about a directory walk.
+/// All copies and their states. What the catalogue says is held against the disk by names, sizes and times
+/// alone, so that a look costs about a directory walk.
 public final class Stock {
     private final Catalogue catalogue;
 

@@ -9,13 +9,11 @@ import java.util.Locale;
 
 /// Frames that must be decoded to show one random frame.
 ///
-/// For every frame of the structure the walk of a player is followed: jump to the last keyframe that is shown no
-/// later than
-/// the wanted frame, then decode in stored order until the wanted frame has been decoded. In open groups the
-/// pictures
-/// stored after a keyframe but shown before it are reached from the keyframe before. A closed group of n frames
-/// without
-/// two-way pictures costs (n+1)/2 on average; all-intra footage costs 1 (common practice, no source).
+/// For every frame of the structure the walk of a player is followed: jump to the last keyframe that is shown
+/// no later than the wanted frame, then decode in stored order until the wanted frame has been decoded. In open
+/// groups the pictures stored after a keyframe but shown before it are reached from the keyframe before. A
+/// closed group of n frames without two-way pictures costs (n+1)/2 on average; all-intra footage costs 1
+/// (common practice, no source).
 ///
 /// @param mean over all frames of the structure, exact
 /// @param worst the dearest frame

@@ -11,13 +11,12 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
-/// Judges a clip from its facts. Bit rate decides nothing: what counts is how many pixels must be decoded to show
-/// a frame,
-/// and how many a second to play.
+/// Judges a clip from its facts. Bit rate decides nothing: what counts is how many pixels must be decoded to
+/// show a frame, and how many a second to play.
 ///
-/// The limits are ours (common practice, no source): a random frame that needs 8 million decoded pixels starts to
-/// be felt,
-/// 30 million are a visible wait; 250 million pixels a second is UHD at 30, 500 million is UHD at 60.
+/// The limits are ours (common practice, no source): a random frame that needs 8 million decoded pixels starts
+/// to be felt, 30 million are a visible wait; 250 million pixels a second is UHD at 30, 500 million is UHD at
+/// 60.
 public final class StrainJudge {
     private static final double FELT_PIXELS_PER_SEEK = 8e6;
     private static final double WAITED_PIXELS_PER_SEEK = 30e6;

@@ -54,9 +54,8 @@ class ScrubCostTest {
                 .isEqualTo(new Rational(4, 3));
     }
 
-    /// Decodes from every keyframe that could serve, and takes the cheapest walk that a player finds: the latest
-    /// keyframe
-    /// shown no later than the target.
+    /// Decodes from every keyframe that could serve, and takes the cheapest walk that a player finds: the
+    /// latest keyframe shown no later than the target.
     private static Rational counted(FrameStructure structure) {
         long sum = 0;
         List<CodedFrame> frames = structure.frames();

@@ -13,8 +13,7 @@ import java.util.List;
 import java.util.Locale;
 
 /// The cut of the documentary: which part of which take, in order. Written as OpenTimelineIO and as a CMX 3600
-/// edit list,
-/// both with references to the originals.
+/// edit list, both with references to the originals.
 final class Cut {
     static final String TIMELINE = "night_optics.otio";
     static final String EDIT_LIST = "night_optics.edl";

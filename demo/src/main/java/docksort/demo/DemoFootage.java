@@ -353,9 +353,8 @@ public final class DemoFootage {
         }
     }
 
-    /// What goes wrong on cards: a cut-off file, an empty one, a text file with a clip's name, notes, and a clip
-    /// that was
-    /// copied to a second volume.
+    /// What goes wrong on cards: a cut-off file, an empty one, a text file with a clip's name, notes, and a
+    /// clip that was copied to a second volume.
     private void oddities() throws IOException {
         Path clips = folder.resolve(Shoot.CARD_N01).resolve("CLIPS");
         byte[] whole = Files.readAllBytes(clips.resolve("N01_C004.MOV"));

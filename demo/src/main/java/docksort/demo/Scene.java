@@ -14,9 +14,8 @@ import java.awt.geom.Rectangle2D;
 import java.awt.image.BufferedImage;
 import java.util.Random;
 
-/// Painted backgrounds. The same scene and size always give the same picture. Text is not painted here but drawn
-/// by the
-/// engine, which brings its own font rendering.
+/// Painted backgrounds. The same scene and size always give the same picture. Text is not painted here but
+/// drawn by the engine, which brings its own font rendering.
 enum Scene {
     SKY {
         @Override

@@ -34,11 +34,10 @@ import org.mp4parser.boxes.iso14496.part12.TimeToSampleBox;
 import org.mp4parser.boxes.iso14496.part12.TrackBox;
 import org.mp4parser.boxes.sampleentry.VisualSampleEntry;
 
-/// Holds what inspection says of the demo footage against two readers of another kind: `org.mp4parser:isoparser`,
-/// which reads
-/// the sample tables of MOV and MP4 files, and a full decode that describes every decoded frame. What is expected
-/// of each
-/// clip stands in a table here, written from what the shoot was told to be, not from what inspection says.
+/// Holds what inspection says of the demo footage against two readers of another kind:
+/// `org.mp4parser:isoparser`, which reads the sample tables of MOV and MP4 files, and a full decode that
+/// describes every decoded frame. What is expected of each clip stands in a table here, written from what the
+/// shoot was told to be, not from what inspection says.
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class IndependentReadingTest {
     private static final Path FOLDER = Path.of("target", "demo-footage").toAbsolutePath();

@@ -18,10 +18,9 @@ import javafx.stage.Stage;
 
 /// The program with its window.
 ///
-/// Options: `--project FOLDER`, `--demo FOLDER` (adds every arrival of a footage folder and opens its timeline),
-/// `--unattended FOLDER` (does the whole job by itself and leaves pictures and a report there). What else is
-/// named is
-/// taken as if it were dropped on the window.
+/// Options: `--project FOLDER`, `--demo FOLDER` (adds every arrival of a footage folder and opens its
+/// timeline), `--unattended FOLDER` (does the whole job by itself and leaves pictures and a report there). What
+/// else is named is taken as if it were dropped on the window.
 public final class DockSortApp extends Application {
     private Optional<Workshop> workshop = Optional.empty();
 
@@ -116,8 +115,7 @@ public final class DockSortApp extends Application {
         }
 
         /// What is to be added and opened: the arrivals of the demo that are not in the project yet, its
-        /// timeline, and what
-        /// was named.
+        /// timeline, and what was named.
         List<Path> toTake(Workshop workshop) {
             var wanted = new ArrayList<Path>();
             path("--demo").ifPresent(demo -> {

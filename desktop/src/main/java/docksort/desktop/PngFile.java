@@ -12,9 +12,8 @@ import java.util.zip.DeflaterOutputStream;
 import javafx.scene.image.PixelReader;
 import javafx.scene.image.WritableImage;
 
-/// Writes a picture of the window as PNG (ISO/IEC 15948: signature, IHDR, IDAT, IEND; 8-bit RGB, no filter). The
-/// toolkits
-/// that ship an encoder need a display.
+/// Writes a picture of the window as PNG (ISO/IEC 15948: signature, IHDR, IDAT, IEND; 8-bit RGB, no filter).
+/// The toolkits that ship an encoder need a display.
 final class PngFile {
     private static final byte[] SIGNATURE = {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n'};
 

@@ -12,9 +12,8 @@ import java.util.function.Consumer;
 import javafx.application.Platform;
 import javafx.scene.image.Image;
 
-/// Small pictures of clips, made when they are first looked at, the latest ones kept. What was asked for last is
-/// made
-/// first, because it is what is looked at now. Used on the interface thread.
+/// Small pictures of clips, made when they are first looked at, the latest ones kept. What was asked for last
+/// is made first, because it is what is looked at now. Used on the interface thread.
 public final class Thumbnails {
     private static final int KEPT = 300;
     private static final int WIDTH = 320;

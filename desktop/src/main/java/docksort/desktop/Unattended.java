@@ -22,11 +22,9 @@ import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import javafx.application.Platform;
 
-/// Does the whole job through the window without anybody at it: adds the arrivals, plans, makes, checks, switches
-/// the
-/// timeline to copies and back, prints what it did, and leaves a picture of each station and a report. The exit
-/// code is 0
-/// when every copy was made and every event came back to its original.
+/// Does the whole job through the window without anybody at it: adds the arrivals, plans, makes, checks,
+/// switches the timeline to copies and back, prints what it did, and leaves a picture of each station and a
+/// report. The exit code is 0 when every copy was made and every event came back to its original.
 final class Unattended {
     private static final long LONGEST_MINUTES = 60;
 

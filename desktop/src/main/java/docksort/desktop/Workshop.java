@@ -34,9 +34,9 @@ import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 
-/// The one bridge between the window and the core. Wishes come in on the interface thread and are carried out on
-/// a thread
-/// of its own, one after the other; what came of them goes back as immutable snapshots, at most one at a time.
+/// The one bridge between the window and the core. Wishes come in on the interface thread and are carried out
+/// on a thread of its own, one after the other; what came of them goes back as immutable snapshots, at most one
+/// at a time.
 public final class Workshop implements AutoCloseable {
     private final ExecutorService steps = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("project-steps").factory());

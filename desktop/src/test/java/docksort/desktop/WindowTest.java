@@ -39,9 +39,8 @@ import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
 import org.testfx.util.WaitForAsyncUtils;
 
-/// Drives the real window through the whole job with mouse, keyboard and drop. The steps build on each other, as
-/// they do for
-/// the person at the desk.
+/// Drives the real window through the whole job with mouse, keyboard and drop. The steps build on each other,
+/// as they do for the person at the desk.
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class WindowTest {

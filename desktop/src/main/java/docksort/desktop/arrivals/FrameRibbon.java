@@ -10,8 +10,7 @@ import javafx.scene.shape.MoveTo;
 import javafx.scene.shape.Path;
 
 /// A clip's frame structure as a band of ticks: height is bytes, colour and foot tell the kind. Intra frames
-/// stand on the
-/// full line, predicted ones are half as strong, two-way ones are thin and short-footed.
+/// stand on the full line, predicted ones are half as strong, two-way ones are thin and short-footed.
 public final class FrameRibbon extends Pane {
     private static final double STEP = 2;
 

@@ -4,9 +4,8 @@ import docksort.sort.LoadSheet;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
 
-/// A volume's room: what is used, what the plan will use at most, what stays free. A plan that does not fit runs
-/// over the
-/// end and changes its shape to a full-height block with the word beside it.
+/// A volume's room: what is used, what the plan will use at most, what stays free. A plan that does not fit
+/// runs over the end and changes its shape to a full-height block with the word beside it.
 final class RoomBar extends Pane {
     private final Region used = new Region();
     private final Region plan = new Region();
