@@ -139,7 +139,7 @@ class CopyMakerTest {
     }
 
     @Test
-    void aCopyTellsOfItselfAndKeepsReelAspectAndColour() throws InterruptedException {
+    void aCopyTellsOfItselfAndKeepsAspectTimecodeAndColour() throws InterruptedException {
         Path original = new Footage(engine)
                 .clip(
                         folder.resolve("tagged.mov"),
