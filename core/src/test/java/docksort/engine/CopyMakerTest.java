@@ -139,7 +139,7 @@ class CopyMakerTest {
     }
 
     @Test
-    void aCopyTellsOfItselfAndKeepsAspectTimecodeAndColour() throws InterruptedException {
+    void aCopyTellsOfItselfAndKeepsReelAspectTimecodeAndColour() throws InterruptedException {
         Path original = new Footage(engine)
                 .clip(
                         folder.resolve("tagged.mov"),
@@ -151,12 +151,15 @@ class CopyMakerTest {
                         "-c:v",
                         "mpeg2video",
                         "-timecode",
-                        "10:00:00:00");
+                        "10:00:00:00",
+                        "-metadata:s:v:0",
+                        "reel_name=N01");
         ClipFacts made = copied(
                 original,
                 VideoTarget.PRORES_PROXY,
                 new Raster(360, 288),
                 Map.of("docksort.source", "5-" + "a".repeat(32)));
+        assertThat(made.reel()).contains("N01");
         VideoFacts video = made.video().orElseThrow();
         assertThat(video.pixelAspect()).hasToString("64/45");
         assertThat(video.colour().primaries()).isEqualTo("bt709");
