@@ -18,6 +18,8 @@ class ArchitectureTest {
             .definedBy("docksort.problem")
             .layer("media")
             .definedBy("docksort.media")
+            .layer("index")
+            .definedBy("docksort.index")
             .layer("files")
             .definedBy("docksort.files")
             .layer("engine")
@@ -59,7 +61,9 @@ class ArchitectureTest {
             .whereLayer("arrival")
             .mayOnlyBeAccessedByLayers("strain", "sort", "catalogue", "run", "stock", "link", "dispatch", "project")
             .whereLayer("engine")
-            .mayOnlyBeAccessedByLayers("arrival", "run", "project");
+            .mayOnlyBeAccessedByLayers("arrival", "strain", "run", "project")
+            .whereLayer("index")
+            .mayOnlyBeAccessedByLayers("engine", "arrival");
 
     @ArchTest
     static final ArchRule packagesFormNoCycles =

@@ -31,11 +31,13 @@ import java.util.stream.Collectors;
 /// Two comparisons with what a person would type, each taken several times in turn in one run, as ratios of the
 /// medians:
 ///
-/// 1. Inspecting a tree, against a shell loop that calls ffprobe twice for each file: format and streams, then a
+/// 1. Inspecting a tree, against a shell loop that calls ffprobe twice for each file: format and streams, then
+/// a
 /// window
 /// of
 ///    packets.
-/// 2. Making copies, checked and published, against a shell script of the same ffmpeg commands one after the other.
+/// 2. Making copies, checked and published, against a shell script of the same ffmpeg commands one after the
+/// other.
 public final class SideBySide {
     private static final java.util.logging.Logger QUIET = java.util.logging.Logger.getLogger("");
 
@@ -107,7 +109,7 @@ public final class SideBySide {
             shell[round] = seconds(script, engine);
             long start = System.nanoTime();
             ScanResult result = new ArrivalScan(new Inspector(engine), 2)
-                    .scan(ArrivalId.fresh(), tree, FrameRate.FPS_25, ScanListener.none(), new Cancellation());
+                    .scan(ArrivalId.fresh(), tree, ArrivalScan.Before.NOTHING, FrameRate.FPS_25, ScanListener.none(), new Cancellation());
             ours[round] = (System.nanoTime() - start) / 1e9;
             files = result.clips().size()
                     + result.unreadable().size()

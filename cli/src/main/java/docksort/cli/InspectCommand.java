@@ -57,6 +57,7 @@ final class InspectCommand implements Callable<Integer> {
                     ScanResult result = scan.scan(
                             ArrivalId.fresh(),
                             folder.toAbsolutePath().normalize(),
+                            ArrivalScan.Before.NOTHING,
                             TimelineFormat.HD_25.rate(),
                             ScanListener.none(),
                             new Cancellation());

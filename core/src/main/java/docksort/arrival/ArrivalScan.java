@@ -1,5 +1,6 @@
 package docksort.arrival;
 
+import docksort.arrival.FootageWalk.Listed;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
@@ -8,21 +9,29 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
+import docksort.media.SpannedFacts;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorCompletionService;
 import java.util.concurrent.Executors;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
 
-/// Looks into everything of a folder tree, several files at once, and tells of each clip as soon as it is known.
+/// Looks into everything of a folder tree, several files at once, and tells of each clip as soon as it is
+/// known.
 public final class ArrivalScan {
     private final Inspector inspector;
     private final int lookers;
@@ -33,16 +42,91 @@ public final class ArrivalScan {
         this.lookers = lookers;
     }
 
-    /// @param stillsRate how numbered stills are to be read
-    /// @throws docksort.problem.CoreException.InputRefused when the folder cannot be listed
-    public ScanResult scan(
-            ArrivalId arrival, Path folder, FrameRate stillsRate, ScanListener listener, Cancellation cancellation)
-            throws InterruptedException {
-        FootageWalk.Found found = FootageWalk.of(folder);
-        return new Pass(arrival, found, stillsRate, listener, cancellation).run();
+    /// What the catalogue knows of an arrival from before.
+    ///
+    /// @param stamps the listing's word on each source, by its head; what still has the same is not opened
+    /// @param clips clips by their head, so that one whose file changed keeps its id; only asked for when
+    /// something
+    ///     is new
+    public record Before(Map<Path, Stamp> stamps, Supplier<Map<Path, Clip>> clips) {
+        public static final Before NOTHING = new Before(Map.of(), Map::of);
+
+        public Before {
+            stamps = Map.copyOf(stamps);
+        }
     }
 
-    private record Looked(ClipSource source, Inspection inspection, Optional<Fingerprint> fingerprint) {}
+    /// @param stillsRate how numbered stills are read until somebody says otherwise
+    /// @throws docksort.problem.CoreException.InputRefused when the folder cannot be listed
+    public ScanResult scan(
+            ArrivalId arrival,
+            Path folder,
+            Before before,
+            FrameRate stillsRate,
+            ScanListener listener,
+            Cancellation cancellation)
+            throws InterruptedException {
+        return scan(arrival, FootageWalk.of(folder), before, stillsRate, listener, cancellation);
+    }
+
+    /// The same, leaving out new sources that have not settled.
+    ///
+    /// @param settled heads of the new sources to look into
+    public ScanResult scanSettled(
+            ArrivalId arrival,
+            Path folder,
+            Before before,
+            Set<Path> settled,
+            FrameRate stillsRate,
+            ScanListener listener,
+            Cancellation cancellation)
+            throws InterruptedException {
+        FootageWalk.Found found = FootageWalk.of(folder);
+        List<Listed> kept = found.sources().stream()
+                .filter(listed -> settled.contains(listed.source().head())
+                        || listed.stamp()
+                                .equals(before.stamps.get(listed.source().head())))
+                .toList();
+        return scan(
+                arrival,
+                new FootageWalk.Found(kept, found.asides(), found.unlisted()),
+                before,
+                stillsRate,
+                listener,
+                cancellation);
+    }
+
+    /// What a folder holds that is new or has changed, by directory listing alone.
+    public static Map<Path, Stamp> news(Path folder, Before before) {
+        var news = new HashMap<Path, Stamp>();
+        for (Listed listed : FootageWalk.of(folder).sources()) {
+            if (!listed.stamp().equals(before.stamps.get(listed.source().head()))) {
+                news.put(listed.source().head(), listed.stamp());
+            }
+        }
+        return news;
+    }
+
+    private ScanResult scan(
+            ArrivalId arrival,
+            FootageWalk.Found found,
+            Before before,
+            FrameRate stillsRate,
+            ScanListener listener,
+            Cancellation cancellation)
+            throws InterruptedException {
+        return new Pass(arrival, found, before, stillsRate, listener, cancellation).run();
+    }
+
+    private record Looked(Listed listed, Inspection inspection, Optional<Fingerprint> fingerprint) {
+        ClipSource source() {
+            return listed.source();
+        }
+
+        ClipFacts facts() {
+            return ((Inspection.Known) inspection).facts();
+        }
+    }
 
     /// One scan in progress.
     private final class Pass {
@@ -52,14 +136,21 @@ public final class ArrivalScan {
         private final ScanListener listener;
         private final Cancellation cancellation;
         private final CompanionPairs pairs;
+        private final List<List<ClipSource>> spans;
         private final Map<ClipSource, Clip> clips = new HashMap<>();
+        private final Map<ClipSource, Looked> parts = new HashMap<>();
         private final List<Looked> held = new ArrayList<>();
         private final List<Companion> companions = new ArrayList<>();
         private final List<Unreadable> unreadable = new ArrayList<>();
+        private final Map<Path, Stamp> stamps = new HashMap<>();
+        private final List<Path> gone;
+        private final List<Listed> wanted = new ArrayList<>();
+        private final Map<Path, Clip> known;
 
         Pass(
                 ArrivalId arrival,
                 FootageWalk.Found found,
+                Before before,
                 FrameRate stillsRate,
                 ScanListener listener,
                 Cancellation cancellation) {
@@ -68,7 +159,28 @@ public final class ArrivalScan {
             this.stillsRate = stillsRate;
             this.listener = listener;
             this.cancellation = cancellation;
-            this.pairs = new CompanionPairs(found.sources());
+            this.gone = new ArrayList<>();
+            var there = new HashSet<Path>();
+            for (Listed listed : found.sources()) {
+                there.add(listed.source().head());
+                if (!listed.stamp().equals(before.stamps.get(listed.source().head()))) {
+                    wanted.add(listed);
+                }
+            }
+            before.stamps.keySet().stream()
+                    .filter(head -> !there.contains(head))
+                    .forEach(gone::add);
+            if (wanted.isEmpty()) {
+                this.pairs = new CompanionPairs(List.of());
+                this.spans = List.of();
+            } else {
+                this.pairs = new CompanionPairs(
+                        found.sources().stream().map(Listed::source).toList());
+                this.spans = SpannedRecordings.candidates(wanted);
+                before.clips.get().values().forEach(clip -> clips.put(clip.source(), clip));
+            }
+            this.known = clips.values().stream()
+                    .collect(Collectors.toMap(clip -> clip.source().head(), clip -> clip, (one, _) -> one));
         }
 
         ScanResult run() throws InterruptedException {
@@ -77,55 +189,91 @@ public final class ArrivalScan {
                         folder,
                         new Problem("Cannot list " + folder, "this account may not open it", "The rest goes on.", ""));
             }
-            int all = found.sources().size();
+            spans.stream().flatMap(List::stream).forEach(part -> parts.put(part, NOT_YET));
+            if (!wanted.isEmpty()) {
+                lookIntoAll();
+            }
+            joinParts();
+            pairUp();
+            Set<Clip> old = Collections.newSetFromMap(new IdentityHashMap<>());
+            old.addAll(known.values());
+            var ordered = new ArrayList<>(
+                    clips.values().stream().filter(clip -> !old.contains(clip)).toList());
+            ordered.sort(Comparator.comparing(clip -> clip.source().head()));
+            return new ScanResult(
+                    ordered,
+                    companions,
+                    unreadable,
+                    stamps,
+                    gone,
+                    found.asides(),
+                    found.sources().size() - wanted.size(),
+                    cancellation.isCancelled());
+        }
+
+        private void lookIntoAll() throws InterruptedException {
+            int all = wanted.size();
             listener.progress(0, all);
             int done = 0;
             try (var pool = Executors.newFixedThreadPool(
                     lookers, Thread.ofPlatform().daemon().name("looker-", 0).factory())) {
                 var answers = new ExecutorCompletionService<Looked>(pool);
-                found.sources().forEach(source -> answers.submit(() -> look(source)));
+                int next = 0;
+                // Only a few wait in the queue at a time: memory stays flat however many files there are.
+                while (next < all && next < lookers * 4) {
+                    Listed listed = wanted.get(next++);
+                    answers.submit(() -> look(listed));
+                }
                 while (done < all && !cancellation.isCancelled()) {
                     take(answers.take().get());
+                    if (next < all) {
+                        Listed listed = wanted.get(next++);
+                        answers.submit(() -> look(listed));
+                    }
                     listener.progress(++done, all);
                 }
                 if (cancellation.isCancelled()) {
                     pool.shutdownNow();
                 }
             } catch (ExecutionException e) {
-                throw new IllegalStateException("looking into " + found.sources() + " broke down", e.getCause());
+                throw new IllegalStateException(
+                        "looking into " + found.sources().size() + " files broke down", e.getCause());
             }
-            pairUp();
-            var ordered = new ArrayList<>(clips.values());
-            ordered.sort(Comparator.comparing(clip -> clip.source().head().toString()));
-            return new ScanResult(ordered, companions, unreadable, found.asides(), cancellation.isCancelled());
         }
 
-        private Looked look(ClipSource source) throws InterruptedException {
+        private Looked look(Listed listed) throws InterruptedException {
+            ClipSource source = listed.source();
             Inspection inspection = inspector.inspect(source, stillsRate, cancellation);
             if (inspection instanceof Inspection.Unreadable) {
-                return new Looked(source, inspection, Optional.empty());
+                return new Looked(listed, inspection, Optional.empty());
             }
             try {
-                return new Looked(source, inspection, Optional.of(fingerprint(source)));
+                return new Looked(listed, inspection, Optional.of(fingerprint(source)));
             } catch (IOException e) {
                 var problem = new Problem(
                         "Cannot read " + source.head(),
                         Causes.inWords(e),
                         "The file is as it was.",
                         "Check its volume.");
-                return new Looked(source, new Inspection.Unreadable(problem), Optional.empty());
+                return new Looked(listed, new Inspection.Unreadable(problem), Optional.empty());
             }
         }
 
         private void take(Looked looked) {
+            if (!cancellation.isCancelled() || looked.inspection instanceof Inspection.Known) {
+                stamps.put(looked.source().head(), looked.listed.stamp());
+            }
             switch (looked.inspection) {
                 case Inspection.Unreadable bad -> {
+                    parts.remove(looked.source());
                     if (!cancellation.isCancelled()) {
-                        refuse(looked.source.head(), bad.problem());
+                        refuse(looked.source().head(), bad.problem());
                     }
                 }
                 case Inspection.Known good -> {
-                    if (pairs.candidatesFor(looked.source).isEmpty()) {
+                    if (parts.containsKey(looked.source())) {
+                        parts.put(looked.source(), looked);
+                    } else if (pairs.candidatesFor(looked.source()).isEmpty()) {
                         add(looked, good.facts());
                     } else {
                         held.add(looked);
@@ -135,8 +283,17 @@ public final class ArrivalScan {
         }
 
         private void add(Looked looked, ClipFacts facts) {
-            var clip = new Clip(ClipId.fresh(), arrival, looked.source, facts, looked.fingerprint.orElseThrow());
-            clips.put(looked.source, clip);
+            add(looked.source(), facts, looked.fingerprint.orElseThrow());
+        }
+
+        private void add(ClipSource source, ClipFacts facts, Fingerprint fingerprint) {
+            Clip old = known.get(source.head());
+            ClipId id = old == null ? ClipId.fresh() : old.id();
+            if (old != null) {
+                clips.remove(old.source());
+            }
+            var clip = new Clip(id, arrival, source, facts, fingerprint);
+            clips.put(source, clip);
             listener.clip(clip);
         }
 
@@ -146,17 +303,54 @@ public final class ArrivalScan {
             listener.unreadable(refused);
         }
 
+        /// Parts whose facts carry on from one another are one clip; the others stand alone.
+        private void joinParts() {
+            for (List<ClipSource> group : spans) {
+                var run = new ArrayList<Looked>();
+                for (ClipSource part : group) {
+                    Looked looked = parts.getOrDefault(part, NOT_YET);
+                    boolean known = looked.inspection instanceof Inspection.Known;
+                    if (!run.isEmpty()
+                            && !(known && SpannedFacts.follows(run.getLast().facts(), looked.facts()))) {
+                        addRun(run);
+                        run.clear();
+                    }
+                    if (known) {
+                        run.add(looked);
+                    }
+                }
+                addRun(run);
+            }
+        }
+
+        private void addRun(List<Looked> run) {
+            if (run.size() == 1) {
+                add(run.getFirst(), run.getFirst().facts());
+            } else if (run.size() > 1) {
+                var source = new ClipSource.Spanned(
+                        run.stream().map(part -> part.source().head()).toList());
+                try {
+                    add(
+                            source,
+                            SpannedFacts.join(run.stream().map(Looked::facts).toList()),
+                            fingerprint(source));
+                } catch (IOException e) {
+                    run.forEach(part -> add(part, part.facts()));
+                }
+            }
+        }
+
         private void pairUp() {
             for (Looked small : held) {
-                ClipFacts facts = ((Inspection.Known) small.inspection).facts();
-                Optional<Clip> original = pairs.candidatesFor(small.source).stream()
+                ClipFacts facts = small.facts();
+                Optional<Clip> original = pairs.candidatesFor(small.source()).stream()
                         .flatMap(source -> Optional.ofNullable(clips.get(source)).stream())
                         .filter(clip ->
                                 CompanionPairs.refusal(clip.facts(), facts).isEmpty())
                         .findFirst();
                 if (original.isPresent()) {
                     companions.add(new Companion(
-                            original.get().id(), small.source.head(), facts, small.fingerprint.orElseThrow()));
+                            original.get().id(), small.source().head(), facts, small.fingerprint.orElseThrow()));
                 } else {
                     add(small, facts);
                 }
@@ -164,11 +358,17 @@ public final class ArrivalScan {
         }
     }
 
+    private static final Looked NOT_YET = new Looked(
+            new Listed(new ClipSource.SingleFile(Path.of("")), Stamp.NONE),
+            new Inspection.Unreadable(new Problem("", "", "", "")),
+            Optional.empty());
+
     /// The fingerprint of a clip's file or files.
     public static Fingerprint fingerprint(ClipSource source) throws IOException {
         return switch (source) {
             case ClipSource.SingleFile single -> Fingerprinter.of(single.head());
             case ClipSource.NumberedStills stills -> Fingerprinter.ofAll(stills.files());
+            case ClipSource.Spanned spanned -> Fingerprinter.ofAll(spanned.parts());
         };
     }
 }

@@ -9,4 +9,9 @@ public record Clip(ClipId id, ArrivalId arrival, ClipSource source, ClipFacts fa
     public String name() {
         return source.name();
     }
+
+    /// The clip read at a rate that somebody chose, where it states none itself.
+    public Clip interpretedAt(docksort.media.FrameRate rate) {
+        return new Clip(id, arrival, source, facts.interpretedAt(rate), fingerprint);
+    }
 }

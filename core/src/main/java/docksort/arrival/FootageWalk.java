@@ -19,7 +19,6 @@ import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -28,11 +27,21 @@ import java.util.regex.Pattern;
 final class FootageWalk {
     private static final int DEEPEST = 32;
     private static final int FEWEST_STILLS = 8; // fewer numbered pictures are taken for photographs, each its own clip
+    private static final int MOST_GAPS = 100;
     private static final Pattern NUMBERED = Pattern.compile("(.*?)(\\d{3,9})(\\.[^.]+)");
 
     private FootageWalk() {}
 
-    record Found(List<ClipSource> sources, List<Path> asides, List<Path> unlisted) {}
+    /// A clip's file or files with what the listing says of them.
+    record Listed(ClipSource source, Stamp stamp) {}
+
+    record Found(List<Listed> sources, List<Path> asides, List<Path> unlisted) {}
+
+    private record Entry(Path file, String name, long bytes, long modifiedMillis) {
+        Stamp stamp() {
+            return Stamp.NONE.plus(bytes, modifiedMillis);
+        }
+    }
 
     /// @throws InputRefused when the folder is missing or is not one
     static Found of(Path folder) {
@@ -43,7 +52,7 @@ final class FootageWalk {
                     "Nothing was changed.",
                     "Choose the folder of a card, a drive or a recording."));
         }
-        var files = new ArrayList<Path>();
+        var files = new ArrayList<Entry>();
         var unlisted = new ArrayList<Path>();
         try {
             Files.walkFileTree(folder, EnumSet.noneOf(FileVisitOption.class), DEEPEST, new SimpleFileVisitor<>() {
@@ -59,7 +68,11 @@ final class FootageWalk {
                     if (attributes.isDirectory()) {
                         unlisted.add(file);
                     } else if (attributes.isRegularFile() && !isHidden(file)) {
-                        files.add(file);
+                        files.add(new Entry(
+                                file,
+                                String.valueOf(file.getFileName()),
+                                attributes.size(),
+                                attributes.lastModifiedTime().toMillis()));
                     }
                     return FileVisitResult.CONTINUE;
                 }
@@ -79,7 +92,7 @@ final class FootageWalk {
                             "Check that it is mounted."),
                     e);
         }
-        files.sort(Comparator.comparing(Path::toString));
+        files.sort(Comparator.comparing(Entry::file));
         return grouped(files, unlisted);
     }
 
@@ -87,59 +100,92 @@ final class FootageWalk {
         return String.valueOf(file.getFileName()).startsWith(".");
     }
 
-    private static Found grouped(List<Path> files, List<Path> unlisted) {
-        var sources = new ArrayList<ClipSource>();
+    private static Found grouped(List<Entry> files, List<Path> unlisted) {
+        var sources = new ArrayList<Listed>();
         var asides = new ArrayList<Path>();
-        Map<String, List<Numbered>> numbered = new TreeMap<>();
-        for (Path file : files) {
-            String name = String.valueOf(file.getFileName());
-            switch (Formats.expected(name)) {
-                case OTHER -> asides.add(file);
-                case MOVING, SOUND -> sources.add(new SingleFile(file));
+        Map<Numbering, List<Numbered>> numbered = new java.util.LinkedHashMap<>();
+        for (Entry entry : files) {
+            switch (Formats.expected(entry.name)) {
+                case OTHER -> asides.add(entry.file);
+                case MOVING, SOUND, CAMERA_RAW -> sources.add(single(entry));
                 case STILL -> {
-                    Matcher form = NUMBERED.matcher(name);
-                    if (form.matches()) {
-                        numbered.computeIfAbsent(
-                                        file.getParent() + "\n" + form.group(1) + "\n"
-                                                + form.group(2).length() + "\n" + form.group(3),
-                                        _ -> new ArrayList<>())
-                                .add(new Numbered(
-                                        file,
-                                        form.group(1),
-                                        Integer.parseInt(form.group(2)),
-                                        form.group(2).length(),
-                                        form.group(3)));
+                    Matcher form = NUMBERED.matcher(entry.name);
+                    if (form.matches() && entry.name.chars().noneMatch(Character::isISOControl)) {
+                        var pattern = new Numbering(
+                                String.valueOf(entry.file.getParent()),
+                                form.group(1),
+                                form.group(2).length(),
+                                form.group(3));
+                        numbered.computeIfAbsent(pattern, _ -> new ArrayList<>())
+                                .add(new Numbered(entry, Integer.parseInt(form.group(2))));
                     } else {
-                        sources.add(new SingleFile(file));
+                        sources.add(single(entry));
                     }
                 }
             }
         }
-        numbered.values().forEach(group -> sources.addAll(sequences(group)));
+        numbered.forEach((pattern, group) -> sources.addAll(sequences(pattern, group)));
         return new Found(List.copyOf(sources), List.copyOf(asides), List.copyOf(unlisted));
     }
 
-    private record Numbered(Path file, String prefix, int number, int digits, String suffix) {}
+    private static Listed single(Entry entry) {
+        return new Listed(new SingleFile(entry.file), entry.stamp());
+    }
 
-    /// A gap in the numbers ends a sequence: frames that are not there cannot be made up.
-    private static List<ClipSource> sequences(List<Numbered> group) {
-        var found = new ArrayList<ClipSource>();
+    private record Numbering(String folder, String prefix, int digits, String suffix) {}
+
+    private record Numbered(Entry entry, int number) {}
+
+    /// One sequence with its gaps. Where more is missing than there is, or in too many places, the numbers say
+    /// nothing of one recording, and every run is a clip of its own.
+    private static List<Listed> sequences(Numbering pattern, List<Numbered> group) {
+        var found = new ArrayList<Listed>();
         if (group.size() < FEWEST_STILLS) {
-            group.forEach(still -> found.add(new SingleFile(still.file)));
+            group.forEach(still -> found.add(single(still.entry)));
+            return found;
+        }
+        var missing = new ArrayList<Integer>();
+        int gaps = 0;
+        for (int i = 1; i < group.size(); i++) {
+            int before = group.get(i - 1).number;
+            int now = group.get(i).number;
+            gaps += now > before + 1 ? 1 : 0;
+            if (now - before > group.size()) {
+                gaps = MOST_GAPS + 1;
+                break;
+            }
+            for (int number = before + 1; number < now; number++) {
+                missing.add(number);
+            }
+        }
+        if (gaps <= MOST_GAPS && missing.size() < group.size()) {
+            found.add(stills(pattern, group, missing));
             return found;
         }
         int from = 0;
         for (int i = 1; i <= group.size(); i++) {
             if (i == group.size() || group.get(i).number != group.get(i - 1).number + 1) {
-                Numbered first = group.get(from);
-                Path folder = first.file.getParent();
-                if (folder != null) {
-                    found.add(new NumberedStills(
-                            folder, first.prefix, first.digits, first.suffix, first.number, group.get(i - 1).number));
-                }
+                found.add(stills(pattern, group.subList(from, i), List.of()));
                 from = i;
             }
         }
         return found;
+    }
+
+    private static Listed stills(Numbering pattern, List<Numbered> run, List<Integer> missing) {
+        Stamp stamp = Stamp.NONE;
+        for (Numbered still : run) {
+            stamp = stamp.plus(still.entry.bytes, still.entry.modifiedMillis);
+        }
+        return new Listed(
+                new NumberedStills(
+                        Path.of(pattern.folder),
+                        pattern.prefix,
+                        pattern.digits,
+                        pattern.suffix,
+                        run.getFirst().number,
+                        run.getLast().number,
+                        missing),
+                stamp);
     }
 }

@@ -7,10 +7,12 @@ import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.ScanResult;
+import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
+import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.VideoFacts;
 import docksort.problem.CoreException.CatalogueUnavailable;
@@ -170,67 +172,201 @@ public final class Catalogue implements AutoCloseable {
 
     // Arrivals and clips
 
-    /// Takes a scan into the project: the arrival, its clips, what cannot be read, and the camera's own copies as
-    /// ready ones.
-    public void addArrival(Arrival arrival, Root root, ScanResult scan) {
+    /// Begins an arrival, so that what its scan finds can be kept as it comes.
+    public void beginArrival(Arrival arrival, Root root) {
+        jdbi.useTransaction(h -> h.createUpdate("""
+            INSERT INTO arrival (id, root_id, path, name, added_at)
+            VALUES (:id, :root, :path, :name, :at)\
+            """)
+                .bind("id", arrival.id().value())
+                .bind("root", root.id())
+                .bind("path", relative(root, arrival.folder()))
+                .bind("name", arrival.name())
+                .bind("at", arrival.addedAt().toString())
+                .execute());
+    }
+
+    /// Keeps some clips of a scan that goes on. A clip that was there before gets its new facts.
+    public void keep(List<Clip> clips, Root root) {
         jdbi.useTransaction(h -> {
-            h.createUpdate("""
-                INSERT INTO arrival (id, root_id, path, name, added_at)
-                VALUES (:id, :root, :path, :name, :at)\
-                """)
-                    .bind("id", arrival.id().value())
-                    .bind("root", root.id())
-                    .bind("path", relative(root, arrival.folder()))
-                    .bind("name", arrival.name())
-                    .bind("at", arrival.addedAt().toString())
-                    .execute();
-            scan.clips().forEach(clip -> insertClip(h, clip, root));
+            var batch = h.prepareBatch("""
+                INSERT INTO clip (id, arrival_id, path, stills, parts, facts, structure, fingerprint)
+                VALUES (:id, :arrival, :path, :stills, :parts, :facts, :structure, :fingerprint)
+                ON CONFLICT (id) DO UPDATE SET path = excluded.path, stills = excluded.stills,
+                    parts = excluded.parts, facts = excluded.facts, structure = excluded.structure,
+                    fingerprint = excluded.fingerprint, presence = 'ONLINE', presence_note = ''\
+                """);
+            for (Clip clip : clips) {
+                batch.bind("id", clip.id().value())
+                        .bind("arrival", clip.arrival().value())
+                        .bind("path", relative(root, clip.source().head()))
+                        .bind("stills", stillsText(clip.source()))
+                        .bind("parts", partsText(clip.source(), root))
+                        .bind("facts", Json.text(clip.facts()))
+                        .bind(
+                                "structure",
+                                StructureBytes.write(clip.facts()
+                                        .video()
+                                        .map(VideoFacts::structure)
+                                        .orElse(FrameStructure.NONE)))
+                        .bind("fingerprint", clip.fingerprint().toString())
+                        .add();
+            }
+            batch.execute();
+        });
+    }
+
+    /// Ends a scan: what cannot be read, the camera's own copies as ready ones, the files that are not footage,
+    /// and
+    /// what the listing said.
+    ///
+    /// @param what the line in the log, empty to write none
+    public void endScan(Arrival arrival, Root root, ScanResult scan, Optional<String> what, boolean first) {
+        jdbi.useTransaction(h -> {
+            String id = arrival.id().value();
+            keepSeen(h, id, root, scan);
+            for (Path looked : scan.stamps().keySet()) {
+                h.execute("DELETE FROM unreadable WHERE arrival_id = ? AND path = ?", id, relative(root, looked));
+            }
             for (Unreadable file : scan.unreadable()) {
                 h.createUpdate("INSERT OR REPLACE INTO unreadable (arrival_id, path, problem) VALUES (:id, :path,"
                                 + " :problem)")
-                        .bind("id", arrival.id().value())
+                        .bind("id", id)
                         .bind("path", relative(root, file.file()))
                         .bind("problem", Json.text(file.problem()))
                         .execute();
             }
+            h.execute("DELETE FROM aside WHERE arrival_id = ?", id);
             for (Path aside : scan.asides()) {
-                h.createUpdate("INSERT OR REPLACE INTO aside (arrival_id, path) VALUES (:id, :path)")
-                        .bind("id", arrival.id().value())
-                        .bind("path", relative(root, aside))
-                        .execute();
+                h.execute("INSERT OR REPLACE INTO aside (arrival_id, path) VALUES (?, ?)", id, relative(root, aside));
             }
             adopt(h, root, scan);
-            log(
-                    h,
-                    "Added " + arrival.name() + ": " + scan.clips().size()
-                            + (scan.clips().size() == 1 ? " clip" : " clips"),
-                    new Undo.ArrivalAdded(arrival.id().value()));
+            if (!scan.cancelled()) {
+                h.execute("UPDATE arrival SET complete = 1 WHERE id = ?", id);
+            }
+            what.ifPresent(line -> {
+                if (first) {
+                    log(h, line, new Undo.ArrivalAdded(id));
+                } else {
+                    log(h, line);
+                }
+            });
         });
     }
 
-    private static void insertClip(Handle h, Clip clip, Root root) {
-        h.createUpdate("""
-            INSERT INTO clip (id, arrival_id, path, stills, facts, structure, fingerprint)
-            VALUES (:id, :arrival, :path, :stills, :facts, :structure, :fingerprint)\
+    private static void keepSeen(Handle h, String arrival, Root root, ScanResult scan) {
+        for (Path gone : scan.gone()) {
+            h.execute("DELETE FROM seen WHERE arrival_id = ? AND path = ?", arrival, relative(root, gone));
+            h.execute("DELETE FROM unreadable WHERE arrival_id = ? AND path = ?", arrival, relative(root, gone));
+        }
+        if (scan.stamps().isEmpty()) {
+            return;
+        }
+        var batch = h.prepareBatch("""
+            INSERT OR REPLACE INTO seen (arrival_id, path, files, bytes, modified_millis)
+            VALUES (:arrival, :path, :files, :bytes, :modified)\
+            """);
+        scan.stamps()
+                .forEach((head, stamp) -> batch.bind("arrival", arrival)
+                        .bind("path", relative(root, head))
+                        .bind("files", stamp.files())
+                        .bind("bytes", stamp.bytes())
+                        .bind("modified", stamp.modifiedMillis())
+                        .add());
+        batch.execute();
+    }
+
+    /// What the listing said of every source of an arrival, by its head.
+    public Map<Path, Stamp> seen(ArrivalId arrival) {
+        Map<Path, Stamp> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("""
+            SELECT seen.*, root.path AS root_path FROM seen
+            JOIN arrival ON arrival.id = arrival_id JOIN root ON root.id = root_id WHERE arrival_id = :id\
             """)
-                .bind("id", clip.id().value())
-                .bind("arrival", clip.arrival().value())
-                .bind("path", relative(root, clip.source().head()))
-                .bind("stills", stillsText(clip.source()))
-                .bind("facts", Json.text(clip.facts()))
-                .bind(
-                        "structure",
-                        StructureBytes.write(
-                                clip.facts().video().map(VideoFacts::structure).orElse(FrameStructure.NONE)))
-                .bind("fingerprint", clip.fingerprint().toString())
-                .execute();
+                .bind("id", arrival.value())
+                .map((row, _) -> Map.entry(
+                        absolute(row.getString("root_path"), row.getString("path")),
+                        new Stamp(row.getInt("files"), row.getLong("bytes"), row.getLong("modified_millis"))))
+                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
+        return found;
+    }
+
+    /// Arrivals whose scan was broken off.
+    public List<ArrivalId> incomplete() {
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE complete = 0")
+                .mapTo(String.class)
+                .map(ArrivalId::new)
+                .list());
+    }
+
+    /// Arrivals whose new files are taken in by themselves.
+    public List<ArrivalId> watched() {
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE watched = 1")
+                .mapTo(String.class)
+                .map(ArrivalId::new)
+                .list());
+    }
+
+    public void watch(ArrivalId arrival, boolean on, String what) {
+        jdbi.useTransaction(h -> {
+            h.execute("UPDATE arrival SET watched = ? WHERE id = ?", on ? 1 : 0, arrival.value());
+            log(h, what);
+        });
+    }
+
+    /// Says how to read clips that state no rate; empty takes it back.
+    public void readAt(List<ClipId> clips, Optional<FrameRate> rate, String what) {
+        jdbi.useTransaction(h -> {
+            var before = new LinkedHashMap<String, String>();
+            for (ClipId clip : clips) {
+                before.put(
+                        clip.value(),
+                        h.createQuery("SELECT coalesce(read_rate, '') FROM clip WHERE id = :id")
+                                .bind("id", clip.value())
+                                .mapTo(String.class)
+                                .one());
+                setReadRate(h, clip.value(), rate.map(FrameRate::toString).orElse(""));
+            }
+            log(h, what, new Undo.ReadAt(before));
+        });
+    }
+
+    private static void setReadRate(Handle h, String clip, String rate) {
+        h.execute("UPDATE clip SET read_rate = nullif(?, '') WHERE id = ?", rate, clip);
+    }
+
+    // Measurements
+
+    /// Keeps figures measured on a machine in place of older ones.
+    public void measured(String machine, Fingerprint subject, String kind, Object figures) {
+        jdbi.useTransaction(h -> h.execute(
+                "INSERT OR REPLACE INTO measurement (machine, subject, kind, figures, measured_at) VALUES (?, ?, ?, ?,"
+                        + " ?)",
+                machine,
+                subject.toString(),
+                kind,
+                Json.text(figures),
+                clock.instant().toString()));
+    }
+
+    /// Figures of one kind that were measured on a machine.
+    public <T> Map<Fingerprint, T> measurements(String machine, String kind, Class<T> type) {
+        Map<Fingerprint, T> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT subject, figures FROM measurement WHERE machine = :m AND kind = :k")
+                .bind("m", machine)
+                .bind("k", kind)
+                .map((row, _) -> Map.entry(
+                        Fingerprint.parse(row.getString("subject")), Json.read(row.getString("figures"), type)))
+                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
+        return found;
     }
 
     private static void adopt(Handle h, Root root, ScanResult scan) {
-        Map<ClipId, Clip> originals = new HashMap<>();
-        scan.clips().forEach(clip -> originals.put(clip.id(), clip));
         for (var companion : scan.companions()) {
-            Clip original = java.util.Objects.requireNonNull(originals.get(companion.original()));
+            String original = h.createQuery("SELECT fingerprint FROM clip WHERE id = :id")
+                    .bind("id", companion.original().value())
+                    .mapTo(String.class)
+                    .one();
             VideoFacts picture = companion.facts().video().orElseThrow();
             insertCopy(
                     h,
@@ -243,7 +379,7 @@ public final class Catalogue implements AutoCloseable {
                             companion.file(),
                             CopyState.READY,
                             "written by the camera; frame count, rate and timecode are the original's",
-                            original.fingerprint(),
+                            Fingerprint.parse(original),
                             new WorkingCopy.Place(
                                     companion.facts().size().bytes(),
                                     companion.file().toFile().lastModified(),
@@ -284,28 +420,56 @@ public final class Catalogue implements AutoCloseable {
         return new Clip(
                 new ClipId(row.getString("id")),
                 new ArrivalId(row.getString("arrival_id")),
-                source(absolute(row.getString("root_path"), row.getString("path")), row.getString("stills")),
-                facts.withVideo(facts.video().map(video -> video.withStructure(structure))),
+                source(row),
+                read(facts.withVideo(facts.video().map(video -> video.withStructure(structure))), row),
                 Fingerprint.parse(row.getString("fingerprint")));
     }
 
-    private record Numbering(String prefix, int digits, String suffix, int first, int last) {}
+    private static ClipFacts read(ClipFacts facts, ResultSet row) throws SQLException {
+        String rate = row.getString("read_rate");
+        return rate == null ? facts : facts.interpretedAt(FrameRate.parse(rate));
+    }
+
+    private record Numbering(String prefix, int digits, String suffix, int first, int last, List<Integer> missing) {}
 
     private static @org.jspecify.annotations.Nullable String stillsText(ClipSource source) {
         return switch (source) {
-            case ClipSource.SingleFile _ -> null;
-            case ClipSource.NumberedStills(var _, var prefix, var digits, var suffix, var first, var last) ->
-                Json.text(new Numbering(prefix, digits, suffix, first, last));
+            case ClipSource.SingleFile _, ClipSource.Spanned _ -> null;
+            case ClipSource.NumberedStills(
+                    var _,
+                    var prefix,
+                    var digits,
+                    var suffix,
+                    var first,
+                    var last,
+                    var missing) -> Json.text(new Numbering(prefix, digits, suffix, first, last, missing));
         };
     }
 
-    private static ClipSource source(Path head, @org.jspecify.annotations.Nullable String stills) {
+    private static @org.jspecify.annotations.Nullable String partsText(ClipSource source, Root root) {
+        return source instanceof ClipSource.Spanned spanned
+                ? Json.text(spanned.parts().stream()
+                        .map(part -> relative(root, part))
+                        .toList())
+                : null;
+    }
+
+    private static ClipSource source(ResultSet row) throws SQLException {
+        String root = row.getString("root_path");
+        Path head = absolute(root, row.getString("path"));
+        String stills = row.getString("stills");
+        String parts = row.getString("parts");
         Path folder = head.getParent();
+        if (parts != null) {
+            return new ClipSource.Spanned(Arrays.stream(Json.read(parts, String[].class))
+                    .map(part -> absolute(root, part))
+                    .toList());
+        }
         if (stills == null || folder == null) {
             return new ClipSource.SingleFile(head);
         }
         Numbering n = Json.read(stills, Numbering.class);
-        return new ClipSource.NumberedStills(folder, n.prefix, n.digits, n.suffix, n.first, n.last);
+        return new ClipSource.NumberedStills(folder, n.prefix, n.digits, n.suffix, n.first, n.last, n.missing);
     }
 
     public List<Unreadable> unreadable() {
@@ -428,7 +592,8 @@ public final class Catalogue implements AutoCloseable {
                 row.getLong("position"));
     }
 
-    /// Puts copies into the queue as one change, behind what is in it. One that was there already is put in anew.
+    /// Puts copies into the queue as one change, behind what is in it. One that was there already is put in
+    /// anew.
     public void enqueue(List<WorkingCopy> copies, String what) {
         List<Root> roots = roots();
         jdbi.useTransaction(h -> {
@@ -572,6 +737,7 @@ public final class Catalogue implements AutoCloseable {
                 before.forEach((clip, recipes) -> setChoice(h, clip, Optional.of(recipes)));
                 ruled.forEach(clip -> setChoice(h, clip, Optional.empty()));
             }
+            case Undo.ReadAt(var before) -> before.forEach((clip, rate) -> setReadRate(h, clip, rate));
             case Undo.ArrivalAdded(var arrival) ->
                 h.createUpdate("DELETE FROM arrival WHERE id = :id")
                         .bind("id", arrival)

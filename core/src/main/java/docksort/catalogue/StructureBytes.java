@@ -1,6 +1,5 @@
 package docksort.catalogue;
 
-import docksort.media.CodedFrame;
 import docksort.media.FrameStructure;
 import docksort.media.Rational;
 import java.io.ByteArrayInputStream;
@@ -9,27 +8,44 @@ import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.util.ArrayList;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 
-/// Coded frames as deflated bytes: extent, time base, count, then for each frame the step in ticks, and its
-/// size with the keyframe flag in the lowest bit. A frame costs about three bytes.
+/// Coded frames as deflated bytes: flags, time base, where stretches start, count, then for each frame the step
+/// in
+/// ticks, and its size with the keyframe flag in the lowest bit. A frame costs about three bytes.
 final class StructureBytes {
+    private static final int WHOLE = 1;
+    private static final int LEADING_STAND_ALONE = 2;
+
     private StructureBytes() {}
 
     static byte[] write(FrameStructure structure) {
         var bytes = new ByteArrayOutputStream();
         try (var out = new DataOutputStream(new DeflaterOutputStream(bytes))) {
-            out.writeBoolean(structure.extent() == FrameStructure.Extent.WHOLE);
+            out.writeByte((structure.extent() == FrameStructure.Extent.WHOLE ? WHOLE : 0)
+                    | (structure.leadingStandAlone() ? LEADING_STAND_ALONE : 0));
             out.writeLong(structure.timeBase().numerator());
             out.writeLong(structure.timeBase().denominator());
-            out.writeInt(structure.frames().size());
-            long before = 0;
-            for (CodedFrame frame : structure.frames()) {
-                writeVar(out, zigzag(frame.shownAtTicks() - before));
-                writeVar(out, ((long) frame.bytes() << 1) | (frame.key() ? 1 : 0));
-                before = frame.shownAtTicks();
+            int[] starts = structure.stretchStarts();
+            writeVar(out, starts.length);
+            for (int start : starts) {
+                writeVar(out, start);
+            }
+            out.writeInt(structure.count());
+            var before = new long[1];
+            var failed = new IOException[1];
+            structure.forEach((_, shown, key, size) -> {
+                try {
+                    writeVar(out, zigzag(shown - before[0]));
+                    writeVar(out, ((long) size << 1) | (key ? 1 : 0));
+                } catch (IOException e) {
+                    failed[0] = e;
+                }
+                before[0] = shown;
+            });
+            if (failed[0] != null) {
+                throw failed[0];
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -39,17 +55,25 @@ final class StructureBytes {
 
     static FrameStructure read(byte[] bytes) {
         try (var in = new DataInputStream(new InflaterInputStream(new ByteArrayInputStream(bytes)))) {
-            var extent = in.readBoolean() ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH;
-            var timeBase = new Rational(in.readLong(), in.readLong());
+            int flags = in.readUnsignedByte();
+            var extent = (flags & WHOLE) != 0 ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH;
+            var builder = new FrameStructure.Builder(extent, new Rational(in.readLong(), in.readLong()))
+                    .leadingStandAlone((flags & LEADING_STAND_ALONE) != 0);
+            var starts = new java.util.HashSet<Integer>();
+            for (long left = readVar(in); left > 0; left--) {
+                starts.add((int) readVar(in));
+            }
             int count = in.readInt();
-            var frames = new ArrayList<CodedFrame>(Math.min(count, 100_000));
             long at = 0;
             for (int i = 0; i < count; i++) {
+                if (starts.contains(i)) {
+                    builder.breakHere();
+                }
                 at += unzigzag(readVar(in));
                 long size = readVar(in);
-                frames.add(new CodedFrame(at, (size & 1) == 1, (int) (size >>> 1)));
+                builder.add(at, (size & 1) == 1, (int) (size >>> 1));
             }
-            return new FrameStructure(frames, extent, timeBase);
+            return builder.build();
         } catch (IOException e) {
             throw new UncheckedIOException("the catalogue's frame structure is damaged", e);
         }

@@ -10,11 +10,15 @@ import java.util.Map;
 @JsonSubTypes({
     @JsonSubTypes.Type(value = Undo.Choices.class, name = "choices"),
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
+    @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
     @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root")
 })
 public sealed interface Undo {
     /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.
     record Choices(Map<String, List<String>> before, List<String> ruled) implements Undo {}
+
+    /// Rates that clips without a stated one were read at before, by clip id; empty where nobody had said.
+    record ReadAt(Map<String, String> before) implements Undo {}
 
     record ArrivalAdded(String arrivalId) implements Undo {}
 

@@ -40,6 +40,9 @@ public final class Formats {
             "mov", "mp4", "m4v", "mxf", "mkv", "webm", "avi", "mts", "m2ts", "ts", "mpg", "mpeg", "m2v", "3gp", "wmv",
             "flv", "dv", "gxf", "ivf", "h264", "hevc", "ogv");
     private static final Set<String> SOUND = Set.of("wav", "aif", "aiff", "bwf", "flac", "mp3", "m4a", "aac", "ogg");
+    /// Camera raw of makers' own kinds, which the engine does not decode or not as the camera means it.
+    private static final Set<String> CAMERA_RAW =
+            Set.of("r3d", "braw", "ari", "arx", "crm", "nev", "rmf", "cine", "mlv", "dng", "cr2", "cr3", "nef", "arw");
     private static final Set<String> STILL = Set.of("dpx", "exr", "tif", "tiff", "png", "jpg", "jpeg");
 
     private Formats() {}
@@ -49,6 +52,7 @@ public final class Formats {
         MOVING,
         SOUND,
         STILL,
+        CAMERA_RAW,
         OTHER
     }
 
@@ -60,6 +64,9 @@ public final class Formats {
         }
         if (SOUND.contains(ending)) {
             return Expected.SOUND;
+        }
+        if (CAMERA_RAW.contains(ending)) {
+            return Expected.CAMERA_RAW;
         }
         return STILL.contains(ending) ? Expected.STILL : Expected.OTHER;
     }

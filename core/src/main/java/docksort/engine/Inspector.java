@@ -2,8 +2,18 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
+import docksort.index.MovIndex;
+import docksort.index.MovTrack;
+import docksort.index.StillHeader;
+import docksort.media.ByteSize;
+import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
+import docksort.media.Findings;
 import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.media.Rational;
+import docksort.media.SpannedFacts;
+import docksort.media.VideoFacts;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import java.io.IOException;
@@ -17,15 +27,23 @@ import java.util.Optional;
 
 /// Turns a file, or numbered stills, into facts with one or two short runs of ffprobe.
 ///
-/// The first run reads the headers and the packets of the whole file if it is small, otherwise a short window.
-/// A large file whose codec does not tell how its frames depend on each other is read once more, pictures only,
-/// for a window that is long enough for the usual keyframe intervals; such streams have a low data rate, so the
-/// window stays cheap.
+/// MOV and MP4 carry an index, which is read whole by [MovIndex]; the engine adds the headers and what the
+/// first
+/// picture says. Of other files the first run reads the headers and the packets of the whole file if it is
+/// small,
+/// otherwise a short window. A large one whose codec does not tell how its frames depend on each other is read
+/// once
+/// more, pictures only, for windows that are long enough for the usual keyframe intervals; such streams have a
+/// low
+/// data rate, so the windows stay cheap. Where a container times only decoding, a window is decoded.
 public final class Inspector {
     private static final long SMALL_FILE_BYTES = 48L * 1024 * 1024;
     private static final int PACKETS_OF_SMALL_FILE = 3_000;
     private static final int PACKETS_OF_HEAD = 48;
     private static final int PACKETS_OF_WINDOW = 1_500;
+    private static final int PACKETS_FOR_ONE_PICTURE = 6; // sound may come first
+    private static final int PICTURES_DECODED = 250;
+    private static final long DEAR_PIXELS = 9_000_000; // beyond UHD
     private static final String UNTOUCHED = "The file is as it was; the other files go on.";
 
     private final MediaEngine engine;
@@ -53,44 +71,190 @@ public final class Inspector {
 
     private Inspection look(ClipSource source, FrameRate stillsRate, Cancellation cancellation)
             throws IOException, InterruptedException {
-        long bytes = totalBytes(source);
-        boolean stills = source instanceof ClipSource.NumberedStills;
-        int window = stills ? 1 : bytes <= SMALL_FILE_BYTES ? PACKETS_OF_SMALL_FILE : PACKETS_OF_HEAD;
-        Answer first = ask(source, stillsRate, window, false, cancellation);
-        if (first.ending.cut() == Cut.CANCELLED) {
-            return unreadable(source, "looking was cancelled");
+        return switch (source) {
+            case ClipSource.SingleFile single -> lookAtFile(single, stillsRate, cancellation);
+            case ClipSource.NumberedStills stills -> lookAtStills(stills, stillsRate, cancellation);
+            case ClipSource.Spanned spanned -> lookAtParts(spanned, stillsRate, cancellation);
+        };
+    }
+
+    private Inspection lookAtFile(ClipSource.SingleFile source, FrameRate stillsRate, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        Path file = source.head();
+        long bytes = Files.size(file);
+        if (Formats.expected(String.valueOf(file.getFileName())) == Formats.Expected.CAMERA_RAW) {
+            return new Inspection.Known(cameraRaw(bytes));
         }
-        if (first.ending.cut() == Cut.SILENT) {
-            return unreadable(source, "the media engine did not answer within a minute");
+        Optional<MovIndex> index = MovIndex.isLikely(head(file)) ? MovIndex.read(file) : Optional.empty();
+        int window = bytes <= SMALL_FILE_BYTES ? PACKETS_OF_SMALL_FILE : PACKETS_OF_HEAD;
+        List<String> shown = index.isEmpty() ? packets(window) : onePictureOf(index.get());
+        Answer answer = ask(source, stillsRate, Headers.WITH, shown, cancellation);
+        Optional<Inspection> broken = broken(source, answer);
+        if (broken.isPresent()) {
+            return broken.get();
         }
-        if (!first.ending.isGood() || !first.reader.hasStreams()) {
-            return unreadable(source, reason(first.ending));
-        }
-        if (!stills && first.reader.packetCount() >= window && first.reader.needsLongerWindow()) {
-            Answer second = ask(source, stillsRate, PACKETS_OF_WINDOW, true, cancellation);
+        ProbeReader reader = answer.reader;
+        var disagreements = new Disagreements();
+        Optional<MovTrack> track = StreamStructure.track(index, reader.fourCc());
+        if (track.isPresent() && reader.codec().isPresent()) {
+            reader.setStructure(
+                    StreamStructure.of(file, track.get(), reader.codec().get(), disagreements));
+        } else if (reader.needsShownOrder()) {
+            Answer decoded = ask(source, stillsRate, Headers.WITHOUT, decodedWindow(), cancellation);
+            if (decoded.ending.isGood()) {
+                reader.takeShownOrder(decoded.reader, PICTURES_DECODED);
+            }
+        } else if (reader.packetCount() >= window && reader.needsLongerWindow()) {
+            Answer second = ask(source, stillsRate, Headers.WITHOUT, windows(reader.containerSeconds()), cancellation);
             if (second.ending.isGood()) {
-                first.reader.replacePackets(second.reader);
-                window = PACKETS_OF_WINDOW;
+                reader.replacePackets(second.reader);
+            }
+        } else if (reader.packetCount() < window) {
+            reader.setWhole();
+        }
+        var complaints = new ArrayList<>(plainComplaints(answer.ending.lastLines()));
+        index.ifPresent(found -> complaints.addAll(found.complaints()));
+        return new Inspection.Known(reader.facts(source, bytes, stillsRate, track, disagreements, complaints));
+    }
+
+    private Inspection lookAtStills(ClipSource.NumberedStills stills, FrameRate rate, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        Answer answer = ask(stills, rate, Headers.WITH, packets(1), cancellation);
+        Optional<Inspection> broken = broken(stills, answer);
+        if (broken.isPresent()) {
+            return broken.get();
+        }
+        var complaints = new ArrayList<>(plainComplaints(answer.ending.lastLines()));
+        if (!stills.missing().isEmpty()) {
+            complaints.add(stills.missing().size() + " of " + stills.count() + " stills are missing: "
+                    + stills.missingLabel() + "; copies hold the still before");
+        }
+        ClipFacts facts = answer.reader.facts(
+                stills, totalBytes(stills), rate, Optional.empty(), new Disagreements(), complaints);
+        return new Inspection.Known(facts.withComplaints(otherSizes(stills, facts)));
+    }
+
+    private static List<String> otherSizes(ClipSource.NumberedStills stills, ClipFacts facts) throws IOException {
+        Optional<Raster> wanted = facts.video().map(VideoFacts::raster);
+        int others = 0;
+        String first = "";
+        for (Path file : stills.files()) {
+            Optional<Raster> raster = StillHeader.raster(file);
+            if (raster.isPresent() && !raster.equals(wanted)) {
+                first = others++ == 0 ? file.getFileName() + " is " + raster.get() : first;
             }
         }
-        return new Inspection.Known(
-                first.reader.facts(source, bytes, stillsRate, window, plainComplaints(first.ending.lastLines())));
+        return others == 0
+                ? List.of()
+                : List.of(
+                        others + " of " + stills.files().size() + " stills have another size than the first: " + first);
+    }
+
+    private Inspection lookAtParts(ClipSource.Spanned spanned, FrameRate stillsRate, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        var parts = new ArrayList<ClipFacts>();
+        for (Path part : spanned.parts()) {
+            switch (lookAtFile(new ClipSource.SingleFile(part), stillsRate, cancellation)) {
+                case Inspection.Known known -> parts.add(known.facts());
+                case Inspection.Unreadable bad -> {
+                    return bad;
+                }
+            }
+        }
+        return new Inspection.Known(SpannedFacts.join(parts));
+    }
+
+    private static ClipFacts cameraRaw(long bytes) {
+        return new ClipFacts(
+                "camera raw",
+                Optional.empty(),
+                List.of(),
+                Rational.ZERO,
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                new ByteSize(bytes),
+                new Findings(List.of(), List.of(), Optional.of("camera raw of its maker's own kind")),
+                java.util.Map.of());
+    }
+
+    private static Optional<Inspection> broken(ClipSource source, Answer answer) {
+        if (answer.ending.cut() == Cut.CANCELLED) {
+            return Optional.of(unreadable(source, "looking was cancelled"));
+        }
+        if (answer.ending.cut() == Cut.SILENT) {
+            return Optional.of(unreadable(source, "the media engine did not answer within a minute"));
+        }
+        return answer.ending.isGood() && answer.reader.hasStreams()
+                ? Optional.empty()
+                : Optional.of(unreadable(source, reason(answer.ending)));
     }
 
     private record Answer(Ending ending, ProbeReader reader) {}
 
+    private enum Headers {
+        WITH,
+        WITHOUT
+    }
+
+    private static List<String> packets(int most) {
+        return List.of("-show_entries", "packet=stream_index,pts,dts,size,flags", "-read_intervals", "%+#" + most);
+    }
+
+    /// The index has the packets already. One picture is decoded to hear what the stream itself says, unless
+    /// its
+    /// raster makes that dear.
+    private static List<String> onePictureOf(MovIndex index) {
+        MovTrack track = index.tracks().getFirst();
+        return (long) track.width() * track.height() > DEAR_PIXELS
+                ? List.of()
+                : List.of(
+                        "-show_entries",
+                        "frame=stream_index,width,height,sample_aspect_ratio,interlaced_frame,top_field_first,"
+                                + "color_range,color_space,color_primaries,color_transfer:frame_side_data",
+                        "-read_intervals",
+                        "%+#" + PACKETS_FOR_ONE_PICTURE);
+    }
+
+    private static List<String> decodedWindow() {
+        return List.of(
+                "-select_streams",
+                "V:0",
+                "-show_entries",
+                "frame=pict_type,key_frame,pkt_size",
+                "-read_intervals",
+                "%+#" + PICTURES_DECODED);
+    }
+
+    /// Three windows, so that a long recording is not judged by its first minute.
+    private static List<String> windows(Rational seconds) {
+        int each = PACKETS_OF_WINDOW / 3;
+        String later = seconds.compareTo(Rational.of(120)) < 0
+                ? ""
+                : String.format(
+                        Locale.ROOT,
+                        ",%.3f%%+#%d,%.3f%%+#%d",
+                        seconds.toDouble() / 3,
+                        each,
+                        seconds.toDouble() * 2 / 3,
+                        each);
+        return List.of(
+                "-select_streams",
+                "V:0",
+                "-show_entries",
+                "packet=stream_index,pts,dts,size,flags",
+                "-read_intervals",
+                "%+#" + (later.isEmpty() ? PACKETS_OF_WINDOW : each) + later);
+    }
+
     private Answer ask(
-            ClipSource source, FrameRate stillsRate, int packets, boolean picturesOnly, Cancellation cancellation)
+            ClipSource source, FrameRate stillsRate, Headers headers, List<String> shown, Cancellation cancellation)
             throws IOException, InterruptedException {
         var arguments = new ArrayList<String>(List.of("-v", "error", "-hide_banner", "-of", "json=c=1"));
-        if (picturesOnly) {
-            arguments.addAll(
-                    List.of("-select_streams", "V:0", "-show_entries", "packet=stream_index,pts,dts,size,flags"));
-        } else {
+        if (headers == Headers.WITH) {
             arguments.addAll(List.of("-show_format", "-show_streams"));
-            arguments.addAll(List.of("-show_entries", "packet=stream_index,pts,dts,size,flags"));
         }
-        arguments.addAll(List.of("-read_intervals", "%+#" + packets));
+        arguments.addAll(shown);
         arguments.addAll(MediaEngine.input(source, Optional.of(stillsRate)));
         var reader = new ProbeReader();
         Ending ending = engine.probe(arguments, reader::read, cancellation);
@@ -114,8 +278,12 @@ public final class Inspector {
         if (Files.size(file) == 0) {
             return Optional.of("the file is empty");
         }
+        return looksLikeText(head(file)) ? Optional.of("it is text, not media") : Optional.empty();
+    }
+
+    private static byte[] head(Path file) throws IOException {
         try (var in = Files.newInputStream(file)) {
-            return looksLikeText(in.readNBytes(512)) ? Optional.of("it is text, not media") : Optional.empty();
+            return in.readNBytes(512);
         }
     }
 

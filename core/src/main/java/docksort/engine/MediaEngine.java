@@ -16,7 +16,8 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import org.bytedeco.javacpp.Loader;
 
-/// The media engine: the `ffmpeg` and `ffprobe` programs of one folder, and every child process started from them.
+/// The media engine: the `ffmpeg` and `ffprobe` programs of one folder, and every child process started from
+/// them.
 /// Closing it ends the children. Safe for use by several threads.
 public final class MediaEngine implements AutoCloseable {
     /// Environment variable with the folder of an installed engine to use instead of the bundled one.
@@ -206,31 +207,45 @@ public final class MediaEngine implements AutoCloseable {
     /// The arguments that open a clip: only local files, only the formats we know how to treat, never a path
     /// that could be taken for an option or a protocol.
     static List<String> input(ClipSource source, Optional<FrameRate> stillsRate) {
-        var arguments = new ArrayList<String>(List.of("-protocol_whitelist", "file"));
-        switch (source) {
-            case ClipSource.SingleFile single -> {
-                arguments.addAll(List.of("-format_whitelist", Formats.READ));
-                arguments.addAll(
-                        List.of("-i", url(single.head().toAbsolutePath().toString())));
-            }
-            case ClipSource.NumberedStills stills -> {
-                String folder = stills.folder().toAbsolutePath().toString().replace("%", "%%");
-                String pattern = folder
-                        + java.io.File.separator
-                        + stills.prefix().replace("%", "%%")
-                        + "%0" + stills.digits() + "d"
-                        + stills.suffix().replace("%", "%%");
-                arguments.addAll(List.of("-f", "image2", "-pattern_type", "sequence"));
-                arguments.addAll(List.of("-start_number", Integer.toString(stills.first())));
-                arguments.addAll(List.of(
-                        "-framerate", stillsRate.orElse(FrameRate.FPS_25).toString()));
-                arguments.addAll(List.of("-i", url(pattern)));
-            }
-        }
-        return arguments;
+        FrameRate rate = stillsRate.orElse(FrameRate.FPS_25);
+        return switch (source) {
+            case ClipSource.SingleFile single ->
+                List.of(
+                        "-protocol_whitelist",
+                        "file",
+                        "-format_whitelist",
+                        Formats.READ,
+                        "-i",
+                        url(single.head().toAbsolutePath().toString()));
+            case ClipSource.NumberedStills stills
+            when stills.missing().isEmpty() ->
+                List.of(
+                        "-protocol_whitelist",
+                        "file",
+                        "-f",
+                        "image2",
+                        "-pattern_type",
+                        "sequence",
+                        "-start_number",
+                        Integer.toString(stills.first()),
+                        "-framerate",
+                        rate.toString(),
+                        "-i",
+                        url(pattern(stills)));
+            case ClipSource.NumberedStills stills -> PartsList.ofStretches(stills, pattern(stills), rate);
+            case ClipSource.Spanned spanned -> PartsList.of(spanned);
+        };
     }
 
-    private static String url(String path) {
+    private static String pattern(ClipSource.NumberedStills stills) {
+        return stills.folder().toAbsolutePath().toString().replace("%", "%%")
+                + java.io.File.separator
+                + stills.prefix().replace("%", "%%")
+                + "%0" + stills.digits() + "d"
+                + stills.suffix().replace("%", "%%");
+    }
+
+    static String url(String path) {
         return "file:" + path;
     }
 

@@ -5,15 +5,17 @@ import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import docksort.index.MovTrack;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Codec;
-import docksort.media.CodedFrame;
 import docksort.media.Colour;
+import docksort.media.Findings;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
+import docksort.media.FrameStructure.Extent;
 import docksort.media.Frames;
 import docksort.media.Raster;
 import docksort.media.Rational;
@@ -45,15 +47,17 @@ final class ProbeReader {
     private static final String OWN_TAGS = "docksort.";
 
     private JsonNode root = JSON.createObjectNode();
-    private List<CodedFrame> frames = List.of();
+    private FrameStructure structure = FrameStructure.NONE;
     private int packetCount;
+    private boolean whole;
+    private boolean lacksShownTimes;
 
     void read(InputStream answer) throws IOException {
         JsonNode read = JSON.readTree(answer);
         if (read != null && read.isObject()) {
             root = read;
         }
-        frames = framesOf(read == null ? root : read, videoIndex());
+        structure = structureOf(read == null ? root : read, videoIndex(), Extent.STRETCH);
     }
 
     boolean hasStreams() {
@@ -70,86 +74,218 @@ final class ProbeReader {
         return videoStream().map(v -> !codec(v).isIntraByNature()).orElse(false);
     }
 
+    /// Whether the container times only decoding, so that reordering has to be seen in decoded pictures. Some
+    /// containers
+    /// give such times as if they were those of showing; the decoder knows of reordering all the same.
+    boolean needsShownOrder() {
+        boolean reorders = videoStream()
+                .map(stream -> stream.path("has_b_frames").asInt(0) > 0)
+                .orElse(false);
+        return needsLongerWindow() && (lacksShownTimes || (reorders && structure.reorderDepth() == 0 && !isShort()));
+    }
+
+    private boolean isShort() {
+        return structure.count() < 3;
+    }
+
+    void setStructure(FrameStructure found) {
+        structure = found;
+        whole = found.extent() == Extent.WHOLE;
+    }
+
+    /// The packets that were read are all there are.
+    void setWhole() {
+        whole = true;
+        structure = structureOf(root, videoIndex(), Extent.WHOLE);
+    }
+
     void replacePackets(ProbeReader other) {
-        frames = other.frames;
+        structure = structureOf(other.root, -1, Extent.STRETCH);
         packetCount = other.packetCount;
     }
 
-    ClipFacts facts(ClipSource source, long bytes, FrameRate stillsRate, int window, List<String> complaints) {
-        boolean whole = packetCount < window;
-        Optional<VideoFacts> video = videoStream().map(stream -> video(stream, source, stillsRate, whole));
+    /// Takes the order of pictures from a decoded window.
+    ///
+    /// @param window how many packets were asked for
+    void takeShownOrder(ProbeReader decoded, int window) {
+        var kinds = new StringBuilder();
+        JsonNode pictures = decoded.root.path("frames");
+        var keys = new boolean[pictures.size()];
+        var sizes = new int[pictures.size()];
+        for (JsonNode picture : pictures) {
+            int i = kinds.length();
+            keys[i] = picture.path("key_frame").asInt() == 1;
+            sizes[i] = Math.max(0, picture.path("pkt_size").asInt(0));
+            String kind = picture.path("pict_type").asText("?");
+            kinds.append(kind.isEmpty() ? '?' : kind.charAt(0));
+        }
+        if (kinds.isEmpty()) {
+            return;
+        }
+        Rational step = videoStream()
+                .flatMap(stream -> statedRate(stream, "avg_frame_rate").or(() -> statedRate(stream, "r_frame_rate")))
+                .map(rate -> Rational.of(1).dividedBy(rate.exact()))
+                .orElse(new Rational(1, 25));
+        Extent extent = kinds.length() < window ? Extent.WHOLE : Extent.STRETCH;
+        setStructure(StreamStructure.fromShownOrder(kinds.toString(), keys, sizes, step, extent));
+    }
+
+    String fourCc() {
+        return videoStream().map(v -> v.path("codec_tag_string").asText("")).orElse("");
+    }
+
+    Optional<Codec> codec() {
+        return videoStream().map(ProbeReader::codec);
+    }
+
+    Rational containerSeconds() {
+        return rational(root.path("format").path("duration"))
+                .filter(Rational::isPositive)
+                .orElse(Rational.ZERO);
+    }
+
+    ClipFacts facts(
+            ClipSource source,
+            long bytes,
+            FrameRate stillsRate,
+            Optional<MovTrack> track,
+            Disagreements disagreements,
+            List<String> complaints) {
+        Optional<VideoFacts> video =
+                videoStream().map(stream -> video(stream, source, stillsRate, track, disagreements));
         List<AudioStream> audio = audioStreams().stream().map(this::audio).toList();
         Rational seconds = video.map(VideoFacts::seconds)
                 .or(() -> rational(root.path("format").path("duration")))
                 .orElse(Rational.ZERO);
+        Optional<Timecode> start = video.flatMap(v -> timecode(v, disagreements));
+        var all = new ArrayList<>(complaints);
+        video.ifPresent(v -> soundEnds(v, audio).ifPresent(all::add));
         return new ClipFacts(
                 container(source),
                 video,
                 audio,
                 seconds,
-                video.flatMap(this::timecode),
+                start,
                 tag("reel_name").or(() -> tag("reel")),
                 tag("creation_time"),
                 new ByteSize(bytes),
-                complaints,
+                new Findings(all, disagreements.found(), outOfReach()),
                 ownTags());
     }
 
-    private VideoFacts video(JsonNode stream, ClipSource source, FrameRate stillsRate, boolean whole) {
+    private Optional<String> outOfReach() {
+        return videoStream()
+                .filter(stream -> stream.path("codec_name").asText("").isEmpty()
+                        || stream.path("codec_name").asText("").equals("unknown"))
+                .map(stream -> "no decoder here for its codec \""
+                        + stream.path("codec_tag_string").asText("?") + "\"");
+    }
+
+    /// Sound that ends well before the picture, or long after it.
+    private static Optional<String> soundEnds(VideoFacts video, List<AudioStream> audio) {
+        return audio.stream()
+                .map(stream -> video.seconds().minus(stream.seconds()))
+                .filter(off -> off.absolute().compareTo(Rational.of(1)) > 0)
+                .findFirst()
+                .map(off -> String.format(
+                        Locale.ROOT,
+                        "sound ends %.1f s %s the picture",
+                        Math.abs(off.toDouble()),
+                        off.isPositive() ? "before" : "after"));
+    }
+
+    private VideoFacts video(
+            JsonNode stream,
+            ClipSource source,
+            FrameRate stillsRate,
+            Optional<MovTrack> track,
+            Disagreements disagreements) {
         Codec codec = codec(stream);
         var raster =
                 new Raster(stream.path("width").asInt(), stream.path("height").asInt());
-        Rational timeBase =
-                rational(stream.path("time_base")).filter(Rational::isPositive).orElse(new Rational(1, 1000));
-        var structure = new FrameStructure(
-                frames, whole ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH, timeBase);
+        Rational timeBase = structure.timeBase();
         boolean stills = source instanceof ClipSource.NumberedStills;
-        Timing timing = stills
-                ? new Timing(stillsRate, RateKind.INTERPRETED)
-                : Timing.of(
-                                structure,
-                                timeBase,
-                                statedRate(stream, "r_frame_rate"),
-                                statedRate(stream, "avg_frame_rate"),
-                                whole)
-                        .orElse(new Timing(stillsRate, RateKind.INTERPRETED));
+        Timing timing = timing(stream, source, stillsRate);
+        Optional<FirstPicture> picture = FirstPicture.of(root, videoIndex());
+        if (!stills) {
+            disagreements.rate(statedRate(stream, "avg_frame_rate"), timing);
+        }
+        Frames frames = frameCount(stream, source, timing, timeBase, disagreements);
+        Colour colour = disagreements.colour(colour(stream), track, picture);
         return new VideoFacts(
                 codec,
-                raster,
-                rational(stream.path("sample_aspect_ratio"))
-                        .filter(Rational::isPositive)
-                        .orElse(Rational.of(1)),
+                disagreements.raster(raster, track),
+                codedRaster(stream, raster),
+                disagreements.pixelAspect(
+                        rational(stream.path("sample_aspect_ratio"))
+                                .filter(Rational::isPositive)
+                                .orElse(Rational.of(1)),
+                        picture),
                 rotation(stream),
-                scan(stream),
+                disagreements.scan(scan(stream), track.flatMap(MovTrack::scan), picture),
                 PixelFormats.parse(
                         stream.path("pix_fmt").asText(""),
                         stream.path("bits_per_raw_sample").asInt(0)),
-                colour(stream),
+                colour,
+                HdrReader.read(stream, picture),
                 timing.rate(),
                 timing.kind(),
-                frameCount(stream, source, timing, timeBase, whole),
+                frames,
                 stills ? FrameStructure.NONE : structure);
     }
 
-    private Frames frameCount(JsonNode stream, ClipSource source, Timing timing, Rational timeBase, boolean whole) {
+    private static Raster codedRaster(JsonNode stream, Raster raster) {
+        int width = stream.path("coded_width").asInt(0);
+        int height = stream.path("coded_height").asInt(0);
+        boolean larger = width >= raster.width() && height >= raster.height() && width <= 65_536 && height <= 65_536;
+        return larger ? new Raster(width, height) : raster;
+    }
+
+    /// Numbered stills and bare streams state no rate that could be relied on; somebody must say how to read
+    /// them. A
+    /// single still has none and needs none.
+    private Timing timing(JsonNode stream, ClipSource source, FrameRate stillsRate) {
+        if (source instanceof ClipSource.NumberedStills) {
+            return new Timing(stillsRate, RateKind.UNSTATED);
+        }
+        String format = root.path("format").path("format_name").asText("");
+        if (format.endsWith("_pipe") || format.equals("image2")) {
+            return new Timing(stillsRate, RateKind.INTERPRETED);
+        }
+        boolean bare = format.equals("h264") || format.equals("hevc");
+        Optional<Timing> found = bare
+                ? Optional.empty()
+                : Timing.of(
+                        structure,
+                        structure.timeBase(),
+                        statedRate(stream, "r_frame_rate"),
+                        statedRate(stream, "avg_frame_rate"),
+                        whole);
+        return found.orElse(new Timing(stillsRate, RateKind.UNSTATED));
+    }
+
+    private Frames frameCount(
+            JsonNode stream, ClipSource source, Timing timing, Rational timeBase, Disagreements disagreements) {
         if (source instanceof ClipSource.NumberedStills stills) {
             return new Frames(stills.count(), Frames.Origin.COUNTED);
         }
         if (timing.kind() == RateKind.VARIABLE) {
             return new Frames(timing.rate().framesIn(duration(stream, timeBase)), Frames.Origin.ESTIMATED);
         }
-        if (whole && !frames.isEmpty()) {
-            return new Frames(frames.size(), Frames.Origin.COUNTED);
-        }
         long stated = stream.path("nb_frames").asLong(0);
+        if (whole && structure.isKnown()) {
+            disagreements.frames(stated, structure.count());
+            return new Frames(structure.count(), Frames.Origin.COUNTED);
+        }
         if (stated > 0) {
             return new Frames(stated, Frames.Origin.STATED);
         }
         long ticks = stream.path("duration_ts").asLong(0);
-        if (ticks > 0 && timeBase.times(timing.rate().exact()).equals(Rational.of(1))) {
+        Rational tick = rational(stream.path("time_base")).orElse(timeBase);
+        if (ticks > 0 && tick.times(timing.rate().exact()).equals(Rational.of(1))) {
             return new Frames(ticks, Frames.Origin.STATED);
         }
-        return new Frames(timing.rate().framesIn(duration(stream, timeBase)), Frames.Origin.ESTIMATED);
+        return new Frames(timing.rate().framesIn(duration(stream, tick)), Frames.Origin.ESTIMATED);
     }
 
     private Rational duration(JsonNode stream, Rational timeBase) {
@@ -162,28 +298,38 @@ final class ProbeReader {
                 .orElse(Rational.ZERO);
     }
 
-    private List<CodedFrame> framesOf(JsonNode answer, int videoIndex) {
-        var found = new ArrayList<CodedFrame>();
+    private FrameStructure structureOf(JsonNode answer, int videoIndex, Extent extent) {
+        Rational timeBase = videoStream()
+                .flatMap(stream -> rational(stream.path("time_base")))
+                .filter(Rational::isPositive)
+                .orElse(new Rational(1, 1000));
+        var found = new FrameStructure.Builder(extent, timeBase);
+        long gap = Rational.of(2).dividedBy(timeBase).rounded();
+        long latest = Long.MIN_VALUE;
+        int timed = 0;
         packetCount = 0;
         for (JsonNode packet : answer.path("packets")) {
             packetCount++;
-            if (videoIndex >= 0 && packet.path("stream_index").asInt() != videoIndex) {
+            boolean other = videoIndex >= 0 && packet.path("stream_index").asInt() != videoIndex;
+            if (other || (videoIndex < 0 && answer.has("streams"))) {
                 continue;
             }
-            if (videoIndex < 0 && answer.has("streams")) {
-                continue;
-            }
-            JsonNode shown = packet.has("pts") ? packet.path("pts") : packet.path("dts");
+            timed += packet.has("pts") ? 1 : 0;
+            JsonNode at = packet.has("pts") ? packet.path("pts") : packet.path("dts");
             String flags = packet.path("flags").asText("");
             if (flags.contains("D")) {
                 continue; // a packet outside the edit list: decoded, never shown
             }
-            found.add(new CodedFrame(
-                    shown.asLong(found.size()),
-                    flags.contains("K"),
-                    Math.max(0, packet.path("size").asInt(0))));
+            long shown = at.asLong(found.count());
+            boolean key = flags.contains("K");
+            if (key && latest != Long.MIN_VALUE && shown - latest > gap && extent == Extent.STRETCH) {
+                found.breakHere();
+            }
+            latest = Math.max(latest, shown);
+            found.add(shown, key, Math.max(0, packet.path("size").asInt(0)));
         }
-        return found;
+        lacksShownTimes = found.count() > 0 && timed < found.count() / 2;
+        return found.build();
     }
 
     private int videoIndex() {
@@ -243,7 +389,8 @@ final class ProbeReader {
     private static ScanType scan(JsonNode stream) {
         return switch (stream.path("field_order").asText("")) {
             case "progressive" -> ScanType.PROGRESSIVE;
-            // "tb" and "bt" say that the fields are stored interleaved; their first letter is the field shown first
+            // "tb" and "bt" say that the fields are stored interleaved; their first letter is the field shown
+            // first
             // (libavcodec/rawdec.c and fftools/ffmpeg_enc.c, FFmpeg 8.0).
             case "tt", "tb" -> ScanType.TOP_FIELD_FIRST;
             case "bb", "bt" -> ScanType.BOTTOM_FIELD_FIRST;
@@ -261,7 +408,7 @@ final class ProbeReader {
         return 0;
     }
 
-    private static Colour colour(JsonNode stream) {
+    static Colour colour(JsonNode stream) {
         return new Colour(
                 stated(stream, "color_primaries"),
                 stated(stream, "color_transfer"),
@@ -274,8 +421,13 @@ final class ProbeReader {
         return value.equals("unknown") ? "" : value;
     }
 
-    private Optional<Timecode> timecode(VideoFacts video) {
-        return tag("timecode").flatMap(text -> {
+    private Optional<Timecode> timecode(VideoFacts video, Disagreements disagreements) {
+        Optional<String> used = tag("timecode");
+        used.ifPresent(first -> placesOf("timecode").stream()
+                .filter(other -> !other.equals(first))
+                .findFirst()
+                .ifPresent(other -> disagreements.timecode("one stream", first, "another", other)));
+        return used.flatMap(text -> {
             try {
                 return Optional.of(Timecode.parse(text, video.rate()));
             } catch (IllegalArgumentException e) {
@@ -286,20 +438,25 @@ final class ProbeReader {
 
     /// A tag of the picture's stream, of any other stream, or of the container, whichever states it first.
     private Optional<String> tag(String name) {
+        return placesOf(name).stream().findFirst();
+    }
+
+    private List<String> placesOf(String name) {
         var places = new ArrayList<JsonNode>();
         videoStream().ifPresent(places::add);
         root.path("streams").forEach(places::add);
         places.add(root.path("format"));
+        var values = new ArrayList<String>();
         for (JsonNode place : places) {
             JsonNode tags = place.path("tags");
             for (String key : List.of(name, name.toUpperCase(Locale.ROOT))) {
                 String value = tags.path(key).asText("");
                 if (!value.isBlank()) {
-                    return Optional.of(value.strip());
+                    values.add(value.strip());
                 }
             }
         }
-        return Optional.empty();
+        return values;
     }
 
     /// The container's own tags by which copies describe themselves; others are left.
@@ -330,7 +487,7 @@ final class ProbeReader {
         };
     }
 
-    private static Optional<Rational> rational(JsonNode node) {
+    static Optional<Rational> rational(JsonNode node) {
         String text = node.asText("");
         if (text.isEmpty() || text.equals("N/A") || text.endsWith("/0") || text.endsWith(":0")) {
             return Optional.empty();

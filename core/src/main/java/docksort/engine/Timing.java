@@ -6,7 +6,8 @@ import docksort.media.Rational;
 import docksort.media.VideoFacts.RateKind;
 import java.util.Optional;
 
-/// The rate of a stream and whether it holds, decided from time stamps. What headers state only helps to name it
+/// The rate of a stream and whether it holds, decided from time stamps. What headers state only helps to name
+/// it
 /// exactly.
 record Timing(FrameRate rate, RateKind kind) {
 
@@ -20,14 +21,17 @@ record Timing(FrameRate rate, RateKind kind) {
             Optional<FrameRate> stated,
             Optional<FrameRate> average,
             boolean whole) {
-        long[] shown = structure.frames().stream()
-                .mapToLong(docksort.media.CodedFrame::shownAtTicks)
-                .sorted()
-                .toArray();
+        var shown = new long[structure.count()];
+        structure.forEach((index, at, _, _) -> shown[index] = at);
+        java.util.Arrays.sort(shown);
+        if (structure.stretchStarts().length > 1) {
+            return of(firstStretch(structure), timeBase, stated, average, false);
+        }
         if (shown.length < 3) {
             return average.or(() -> stated).map(rate -> new Timing(rate, RateKind.CONSTANT));
         }
-        // Reordered pictures at the end of a window may miss neighbours that were not read: leave the last few out.
+        // Reordered pictures at the end of a window may miss neighbours that were not read: leave the last few
+        // out.
         int count = whole ? shown.length : Math.max(3, shown.length - 8);
         long first = shown[0];
         long span = shown[count - 1] - first;
@@ -55,6 +59,11 @@ record Timing(FrameRate rate, RateKind kind) {
         }
         Rational fastest = Rational.of(1).dividedBy(timeBase.times(Rational.of(shortest)));
         return Optional.of(new Timing(FrameRate.nearestCommon(fastest), RateKind.VARIABLE));
+    }
+
+    private static FrameStructure firstStretch(FrameStructure structure) {
+        return FrameStructure.of(
+                structure.frames(0, structure.stretchStarts()[1]), structure.extent(), structure.timeBase());
     }
 
     private static FrameRate exact(Rational measured, Optional<FrameRate> stated, Optional<FrameRate> average) {

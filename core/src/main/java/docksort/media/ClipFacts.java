@@ -5,7 +5,8 @@ import java.util.Map;
 import java.util.Optional;
 
 /// Everything that inspecting one clip told: container, picture (absent for sound alone), sound, duration,
-/// timecode, reel, size, the container's own tags that say what a copy is of. Built only by inspection; always
+/// timecode, reel, size, what was noticed, the container's own tags that say what a copy is of. Built only by
+/// inspection; always
 /// complete in itself, with `Optional` for what the medium may not have.
 public record ClipFacts(
         String container,
@@ -16,13 +17,40 @@ public record ClipFacts(
         Optional<String> reel,
         Optional<String> recordedAt,
         ByteSize size,
-        List<String> complaints,
+        Findings findings,
         Map<String, String> tags) {
 
     public ClipFacts {
         audio = List.copyOf(audio);
-        complaints = List.copyOf(complaints);
         tags = Map.copyOf(tags);
+    }
+
+    public List<String> complaints() {
+        return findings.complaints();
+    }
+
+    /// Whether nothing states a rate and nobody has said yet how to read the clip.
+    public boolean isRateOpen() {
+        return video.map(v -> v.rateKind() == VideoFacts.RateKind.UNSTATED).orElse(false);
+    }
+
+    /// The clip read at a rate that somebody chose, where it states none itself.
+    public ClipFacts interpretedAt(FrameRate rate) {
+        if (!isRateOpen()) {
+            return this;
+        }
+        Optional<VideoFacts> read = video.map(v -> v.interpretedAt(rate));
+        return new ClipFacts(
+                container,
+                read,
+                audio,
+                read.map(VideoFacts::seconds).orElse(seconds),
+                startTimecode,
+                reel,
+                recordedAt,
+                size,
+                findings,
+                tags);
     }
 
     public boolean isLongGop() {
@@ -39,7 +67,15 @@ public record ClipFacts(
                 : 0;
     }
 
+    /// The same with more complaints behind those there are.
+    public ClipFacts withComplaints(List<String> more) {
+        var all = new java.util.ArrayList<>(findings.complaints());
+        all.addAll(more);
+        var with = new Findings(all, findings.contradictions(), findings.outOfReach());
+        return new ClipFacts(container, video, audio, seconds, startTimecode, reel, recordedAt, size, with, tags);
+    }
+
     public ClipFacts withVideo(Optional<VideoFacts> other) {
-        return new ClipFacts(container, other, audio, seconds, startTimecode, reel, recordedAt, size, complaints, tags);
+        return new ClipFacts(container, other, audio, seconds, startTimecode, reel, recordedAt, size, findings, tags);
     }
 }

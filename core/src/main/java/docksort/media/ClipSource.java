@@ -40,14 +40,49 @@ public sealed interface ClipSource {
         }
     }
 
+    /// One recording that the recorder cut into several files, in order.
+    record Spanned(List<Path> parts) implements ClipSource {
+        public Spanned {
+            parts = List.copyOf(parts);
+            if (parts.size() < 2) {
+                throw new IllegalArgumentException("a spanned recording has several files: " + parts);
+            }
+        }
+
+        @Override
+        public Path head() {
+            return parts.getFirst();
+        }
+
+        @Override
+        public List<Path> files() {
+            return parts;
+        }
+
+        @Override
+        public String name() {
+            return new SingleFile(head()).name() + " (" + parts.size() + " parts)";
+        }
+
+        @Override
+        public ClipSource movedTo(Path folder) {
+            return new Spanned(parts.stream()
+                    .map(part -> folder.resolve(String.valueOf(part.getFileName())))
+                    .toList());
+        }
+    }
+
     /// Numbered stills `prefix` + digits + `suffix` in one folder.
     ///
     /// @param digits width of the number, zero-padded
     /// @param first first number, inclusive
     /// @param last last number, inclusive
-    record NumberedStills(Path folder, String prefix, int digits, String suffix, int first, int last)
+    /// @param missing numbers between them that have no file, ascending
+    record NumberedStills(
+            Path folder, String prefix, int digits, String suffix, int first, int last, List<Integer> missing)
             implements ClipSource {
         public NumberedStills {
+            missing = List.copyOf(missing);
             if (first < 0 || last < first || digits < 1) {
                 throw new IllegalArgumentException("not a range of numbers: " + first + " to " + last);
             }
@@ -65,14 +100,33 @@ public sealed interface ClipSource {
         @Override
         public List<Path> files() {
             var files = new ArrayList<Path>(last - first + 1);
+            var gaps = new java.util.HashSet<>(missing);
             for (int number = first; number <= last; number++) {
-                files.add(file(number));
+                if (!gaps.contains(number)) {
+                    files.add(file(number));
+                }
             }
             return files;
         }
 
+        /// Frames from the first number to the last, the missing ones among them.
         public int count() {
             return last - first + 1;
+        }
+
+        /// "1013–1016, 1020", empty where none is missing.
+        public String missingLabel() {
+            var words = new ArrayList<String>();
+            for (int i = 0; i < missing.size(); i++) {
+                int from = i;
+                while (i + 1 < missing.size() && missing.get(i + 1) == missing.get(i) + 1) {
+                    i++;
+                }
+                words.add(from == i ? missing.get(i).toString() : missing.get(from) + "–" + missing.get(i));
+            }
+            return words.size() <= 6
+                    ? String.join(", ", words)
+                    : String.join(", ", words.subList(0, 6)) + " and " + (words.size() - 6) + " more stretches";
         }
 
         @Override
@@ -88,7 +142,7 @@ public sealed interface ClipSource {
 
         @Override
         public ClipSource movedTo(Path other) {
-            return new NumberedStills(other, prefix, digits, suffix, first, last);
+            return new NumberedStills(other, prefix, digits, suffix, first, last, missing);
         }
     }
 }

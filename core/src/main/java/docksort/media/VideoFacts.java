@@ -3,19 +3,23 @@ package docksort.media;
 /// What is known of a clip's picture.
 ///
 /// @param raster the stored raster, before rotation and pixel aspect
+/// @param codedRaster the raster the codec works on, where it is larger than what is shown of it
 /// @param pixelAspect width of a pixel over its height; 1 is square
 /// @param rotationDegrees clockwise turn a player applies: 0, 90, 180, 270
-/// @param rate the rate the picture is to be counted at; for variable-rate footage the constant rate it conforms to
+/// @param rate the rate the picture is to be counted at; for variable-rate footage the constant rate it
+/// conforms to
 /// @param frames how many frames there are
 /// @param structure coded pictures of the stream or of a stretch
 public record VideoFacts(
         Codec codec,
         Raster raster,
+        Raster codedRaster,
         Rational pixelAspect,
         int rotationDegrees,
         ScanType scan,
         PixelFormat pixels,
         Colour colour,
+        Hdr hdr,
         FrameRate rate,
         RateKind rateKind,
         Frames frames,
@@ -27,11 +31,13 @@ public record VideoFacts(
         }
     }
 
-    /// CONSTANT and VARIABLE are read from time stamps; INTERPRETED means that the medium states none (numbered
-    /// stills) and somebody said how to read it.
+    /// CONSTANT and VARIABLE are read from time stamps. UNSTATED: the medium states none (numbered stills), and
+    /// the
+    /// rate here is only a place-holder until somebody says how to read it; then it is INTERPRETED.
     public enum RateKind {
         CONSTANT("constant"),
         VARIABLE("variable"),
+        UNSTATED("not stated"),
         INTERPRETED("interpreted");
 
         private final String label;
@@ -65,7 +71,31 @@ public record VideoFacts(
     }
 
     public VideoFacts withStructure(FrameStructure other) {
+        return with(rate, rateKind, frames, other);
+    }
+
+    public VideoFacts withFrames(Frames other) {
+        return with(rate, rateKind, other, structure);
+    }
+
+    VideoFacts interpretedAt(FrameRate chosen) {
+        return with(chosen, RateKind.INTERPRETED, frames, structure);
+    }
+
+    private VideoFacts with(FrameRate newRate, RateKind newKind, Frames newFrames, FrameStructure newStructure) {
         return new VideoFacts(
-                codec, raster, pixelAspect, rotationDegrees, scan, pixels, colour, rate, rateKind, frames, other);
+                codec,
+                raster,
+                codedRaster,
+                pixelAspect,
+                rotationDegrees,
+                scan,
+                pixels,
+                colour,
+                hdr,
+                newRate,
+                newKind,
+                newFrames,
+                newStructure);
     }
 }

@@ -7,6 +7,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.ScanListener;
 import docksort.arrival.ScanResult;
+import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.Activity;
 import docksort.catalogue.Catalogue;
@@ -56,7 +57,8 @@ import java.util.stream.Collectors;
 /// A project: its catalogue, its folder for copies, and every step of the job. One folder holds it. Methods
 /// block while they work; call them off the interface thread. Safe for use by several threads.
 public final class Project implements AutoCloseable {
-    /// Copies made at the same time unless somebody says otherwise. On two cores two workers took 0.86 to 0.95 of the
+    /// Copies made at the same time unless somebody says otherwise. On two cores two workers took 0.86 to 0.95
+    /// of the
     /// time of the same commands one after the other (bench/side-by-side); the encoder's own threads fill more
     /// cores.
     public static final int DEFAULT_WORKERS = 2;
@@ -141,12 +143,102 @@ public final class Project implements AutoCloseable {
             throws InterruptedException {
         Path place = realFolder(wanted);
         refuseKnown(place);
-        var id = ArrivalId.fresh();
-        var scan = new ArrivalScan(inspector, Math.max(2, Runtime.getRuntime().availableProcessors()));
-        ScanResult result = scan.scan(id, place, timelineFormat().rate(), listener, cancellation);
-        var arrival = new Arrival(id, String.valueOf(place.getFileName()), place, clock.instant());
-        catalogue.addArrival(arrival, rootFor(place), result);
+        Root root = rootFor(place);
+        var arrival = new Arrival(ArrivalId.fresh(), String.valueOf(place.getFileName()), place, clock.instant());
+        catalogue.beginArrival(arrival, root);
+        var keeper = new ClipKeeper(catalogue, root, listener);
+        ScanResult result = scanner()
+                .scan(
+                        arrival.id(),
+                        place,
+                        ArrivalScan.Before.NOTHING,
+                        timelineFormat().rate(),
+                        keeper,
+                        cancellation);
+        keeper.flush();
+        int clips = result.clips().size();
+        catalogue.endScan(
+                arrival,
+                root,
+                result,
+                Optional.of("Added " + arrival.name() + ": " + clips + (clips == 1 ? " clip" : " clips")
+                        + (result.cancelled() ? ", stopped before the end" : "")),
+                true);
         return result;
+    }
+
+    private ArrivalScan scanner() {
+        return new ArrivalScan(inspector, Math.max(2, Runtime.getRuntime().availableProcessors()));
+    }
+
+    /// Looks at an arrival's folder again. Files whose size and time stamp are as before are not opened.
+    ///
+    /// @param settled heads of new sources to take in, or empty for all that is there
+    public ScanResult lookAgain(
+            Arrival arrival, Optional<Set<Path>> settled, ScanListener listener, Cancellation cancellation)
+            throws InterruptedException {
+        realFolder(arrival.folder());
+        Root root = rootFor(arrival.folder());
+        var keeper = new ClipKeeper(catalogue, root, listener);
+        ArrivalScan.Before before = before(arrival);
+        FrameRate rate = timelineFormat().rate();
+        ScanResult result = settled.isPresent()
+                ? scanner()
+                        .scanSettled(arrival.id(), arrival.folder(), before, settled.get(), rate, keeper, cancellation)
+                : scanner().scan(arrival.id(), arrival.folder(), before, rate, keeper, cancellation);
+        keeper.flush();
+        int changed = result.clips().size()
+                + result.gone().size()
+                + result.unreadable().size();
+        catalogue.endScan(
+                arrival,
+                root,
+                result,
+                changed == 0
+                        ? Optional.empty()
+                        : Optional.of("Looked at " + arrival.name() + " again: "
+                                + result.clips().size() + " new or changed, "
+                                + result.gone().size() + " gone"),
+                false);
+        return result;
+    }
+
+    private ArrivalScan.Before before(Arrival arrival) {
+        return new ArrivalScan.Before(
+                catalogue.seen(arrival.id()),
+                () -> catalogue.clips().stream()
+                        .filter(clip -> clip.arrival().equals(arrival.id()))
+                        .collect(Collectors.toMap(clip -> clip.source().head(), clip -> clip, (one, _) -> one)));
+    }
+
+    /// New sources of a watched arrival, by directory listing alone.
+    public Map<Path, Stamp> news(Arrival arrival) {
+        return ArrivalScan.news(arrival.folder(), before(arrival));
+    }
+
+    public Set<ArrivalId> watched() {
+        return Set.copyOf(catalogue.watched());
+    }
+
+    public void watch(Arrival arrival, boolean on) {
+        catalogue.watch(arrival.id(), on, (on ? "Watching " : "No longer watching ") + arrival.name());
+    }
+
+    /// Arrivals whose scan was broken off, for instance by a power cut.
+    public List<Arrival> brokenOff() {
+        Set<ArrivalId> ids = Set.copyOf(catalogue.incomplete());
+        return catalogue.arrivals().stream()
+                .filter(arrival -> ids.contains(arrival.id()))
+                .toList();
+    }
+
+    /// Says how to read clips that state no frame rate.
+    public void readAt(List<Clip> clips, FrameRate rate) {
+        String subject = clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
+        catalogue.readAt(
+                clips.stream().map(Clip::id).toList(),
+                Optional.of(rate),
+                subject + " read at " + rate.label() + " fps");
     }
 
     private static Path realFolder(Path wanted) {

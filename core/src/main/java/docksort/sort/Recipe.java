@@ -71,6 +71,13 @@ public record Recipe(String id, String name, CopyKind kind, Encoding encoding, S
     }
 
     public Resolution resolve(ClipFacts facts) {
+        if (facts.findings().outOfReach().isPresent()) {
+            return new Resolution.Impossible(
+                    "it is out of reach here: " + facts.findings().outOfReach().get());
+        }
+        if (facts.isRateOpen()) {
+            return new Resolution.Impossible("it states no frame rate: say in Arrivals how to read it");
+        }
         if (facts.video().isEmpty()) {
             return new Resolution.Impossible("it has no picture");
         }

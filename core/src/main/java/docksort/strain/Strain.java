@@ -1,5 +1,6 @@
 package docksort.strain;
 
+import docksort.media.ScrubCost;
 import java.util.List;
 import java.util.Optional;
 

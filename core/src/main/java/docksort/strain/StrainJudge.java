@@ -2,7 +2,9 @@ package docksort.strain;
 
 import docksort.media.ClipFacts;
 import docksort.media.FrameStructure;
+import docksort.media.Measured;
 import docksort.media.PixelFormat.Chroma;
+import docksort.media.ScrubCost;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
 import java.util.ArrayList;
@@ -22,6 +24,9 @@ public final class StrainJudge {
     private static final double WAITED_PIXELS_PER_SEEK = 30e6;
     private static final double FELT_PIXELS_PER_SECOND = 240e6;
     private static final double WAITED_PIXELS_PER_SECOND = 490e6;
+    private static final double COMFORTABLE = 1.3; // leaves room for effects and sound
+    private static final double FELT_SEEK_MILLIS = 120;
+    private static final double WAITED_SEEK_MILLIS = 400;
     private static final String COPY_CURES = "A working copy cures this";
     private static final String NO_COPY_NEEDED = "No working copy is needed for this";
 
@@ -32,6 +37,21 @@ public final class StrainJudge {
     }
 
     public Strain judge(ClipFacts facts) {
+        return judge(facts, ClipMeasurements.NONE);
+    }
+
+    /// @param measured what was measured of the clip on this machine; it goes before what pixels alone suggest
+    public Strain judge(ClipFacts facts, ClipMeasurements measured) {
+        if (facts.findings().outOfReach().isPresent()) {
+            return new Strain(
+                    Verdict.OUT_OF_REACH,
+                    Optional.empty(),
+                    List.of(new Reason(
+                            Verdict.OUT_OF_REACH,
+                            "raw",
+                            "out of reach here: " + facts.findings().outOfReach().get(),
+                            "Bring copies made elsewhere, with the camera maker's own tool. None can be made here")));
+        }
         if (facts.video().isEmpty()) {
             return new Strain(Verdict.EASY, Optional.empty(), List.of());
         }
@@ -39,7 +59,12 @@ public final class StrainJudge {
         Optional<ScrubCost> cost = scrubCost(video);
         var reasons = new ArrayList<Reason>();
         cost.ifPresent(c -> scrubbing(video, c, reasons));
-        playing(facts, video, reasons);
+        if (measured.play().isEmpty()) {
+            playing(facts, video, reasons);
+        }
+        measured.play().ifPresent(play -> played(facts, play, reasons));
+        measured.seekMillis().ifPresent(seek -> jumped(seek, reasons));
+        measured.volumeBytesPerSecond().ifPresent(speed -> read(facts, speed, reasons));
         kind(facts, video, reasons);
         against(video, reasons);
         facts.complaints().stream()
@@ -49,6 +74,10 @@ public final class StrainJudge {
                         "look",
                         "the media engine complains: " + said,
                         "Play it once to the end before it is relied on")));
+        facts.findings()
+                .contradictions()
+                .forEach(two -> reasons.add(new Reason(
+                        Verdict.FAIR, "two", two.label(), "A working copy states only what is used")));
         reasons.sort(Comparator.comparing(Reason::weight).reversed());
         Verdict verdict = reasons.stream()
                 .map(Reason::weight)
@@ -59,9 +88,10 @@ public final class StrainJudge {
 
     private static Optional<ScrubCost> scrubCost(VideoFacts video) {
         if (!video.structure().isKnown()) {
-            return video.rateKind() == RateKind.INTERPRETED ? Optional.of(ScrubCost.ONE) : Optional.empty();
+            boolean stills = video.rateKind() == RateKind.INTERPRETED || video.rateKind() == RateKind.UNSTATED;
+            return stills ? Optional.of(ScrubCost.ONE) : Optional.empty();
         }
-        return Optional.of(ScrubCost.of(video.structure()));
+        return Optional.of(video.structure().scrubCost());
     }
 
     private static void scrubbing(VideoFacts video, ScrubCost cost, List<Reason> reasons) {
@@ -70,12 +100,14 @@ public final class StrainJudge {
         }
         double pixels = cost.mean().toDouble() * video.raster().pixels();
         Verdict weight = grade(pixels, FELT_PIXELS_PER_SEEK, WAITED_PIXELS_PER_SEEK);
+        FrameStructure.KeyframeInterval interval = video.structure().keyframeInterval();
         String seconds = String.format(
                 Locale.ROOT,
-                "%.1f",
-                video.structure().keyframeInterval().meanSeconds().toDouble());
+                "%.1f s, at most %.1f",
+                interval.meanSeconds().toDouble(),
+                interval.worstSeconds().toDouble());
         String sampled = video.structure().extent() == FrameStructure.Extent.STRETCH
-                ? " Counted in the first " + video.structure().frames().size() + " frames."
+                ? " Sampled: " + video.structure().count() + " frames were looked at."
                 : "";
         reasons.add(new Reason(
                 weight,
@@ -118,6 +150,43 @@ public final class StrainJudge {
         }
     }
 
+    private static void played(ClipFacts facts, PlayRatio play, List<Reason> reasons) {
+        Verdict weight = play.value() < 1 ? Verdict.HARD : play.value() < COMFORTABLE ? Verdict.FAIR : Verdict.EASY;
+        reasons.add(new Reason(
+                weight,
+                play.label(),
+                "times its rate when decoded on this machine: " + play.inFrames() + ", measured over "
+                        + play.seconds() + " s",
+                weight == Verdict.EASY
+                        ? NO_COPY_NEEDED
+                        : facts.isLongGop()
+                                ? COPY_CURES
+                                : "A light copy helps; so does a smaller timeline raster, because every frame stands"
+                                        + " alone"));
+    }
+
+    private static void jumped(Measured seek, List<Reason> reasons) {
+        Verdict weight = grade(seek.median(), FELT_SEEK_MILLIS, WAITED_SEEK_MILLIS);
+        reasons.add(new Reason(
+                weight,
+                Math.round(seek.median()) + " ms",
+                "from a jump to its frame, measured on this machine",
+                weight == Verdict.EASY ? NO_COPY_NEEDED : COPY_CURES));
+    }
+
+    private static void read(ClipFacts facts, Measured bytesPerSecond, List<Reason> reasons) {
+        double need = facts.bitsPerSecond() / 8.0;
+        double share = need / bytesPerSecond.median();
+        if (share > 0.5) {
+            reasons.add(new Reason(
+                    share > 0.85 ? Verdict.HARD : Verdict.FAIR,
+                    Math.round(bytesPerSecond.median() / 1e6) + " MB/s",
+                    "is what its volume gave; playing needs "
+                            + String.format(Locale.ROOT, "%.1f", need / 1e6),
+                    "Move it to a faster volume. A working copy helps only if it lies elsewhere"));
+        }
+    }
+
     private static void kind(ClipFacts facts, VideoFacts video, List<Reason> reasons) {
         if (video.rateKind() == RateKind.VARIABLE) {
             reasons.add(new Reason(
@@ -127,19 +196,22 @@ public final class StrainJudge {
                             + video.rate().label() + " fps",
                     "A copy at constant " + video.rate().label() + " fps, sound kept in step"));
         }
+        if (video.rateKind() == RateKind.UNSTATED) {
+            reasons.add(new Reason(
+                    Verdict.FAIR,
+                    "rate?",
+                    "no frame rate is stated: say how to read it before anything is made",
+                    "Choose the rate it was shot or rendered for"));
+        }
         if (facts.container().equals("stills")) {
+            String rate = video.rateKind() == RateKind.UNSTATED
+                    ? ""
+                    : ", read at " + video.rate().label() + " fps as you said";
             reasons.add(new Reason(
                     Verdict.FAIR,
                     Long.toString(video.frames().count()),
-                    "stills, a file for each frame. They state no rate: read at "
-                            + video.rate().label() + " fps",
+                    "stills, a file for each frame" + rate,
                     "A full copy makes one clip of them"));
-        } else if (video.rateKind() == RateKind.INTERPRETED) {
-            reasons.add(new Reason(
-                    Verdict.FAIR,
-                    "rate",
-                    "none is stated: read at " + video.rate().label() + " fps",
-                    "Check that it is so"));
         }
         if (video.pixels().alpha()) {
             reasons.add(new Reason(

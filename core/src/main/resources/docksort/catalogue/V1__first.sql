@@ -14,7 +14,9 @@ CREATE TABLE arrival (
     root_id  TEXT NOT NULL REFERENCES root (id),
     path     TEXT NOT NULL, -- relative to the root
     name     TEXT NOT NULL,
-    added_at TEXT NOT NULL  -- UTC, ISO 8601
+    added_at TEXT NOT NULL, -- UTC, ISO 8601
+    complete INTEGER NOT NULL DEFAULT 0, -- whether its scan has come to an end
+    watched  INTEGER NOT NULL DEFAULT 0  -- whether new files are taken in by themselves
 );
 
 CREATE TABLE clip (
@@ -22,6 +24,8 @@ CREATE TABLE clip (
     arrival_id     TEXT NOT NULL REFERENCES arrival (id) ON DELETE CASCADE,
     path           TEXT NOT NULL, -- first or only file, relative to the root
     stills         TEXT,          -- JSON of the numbering where the clip is an image sequence
+    parts          TEXT,          -- JSON list of all files where one recording spans several, relative to the root
+    read_rate      TEXT,          -- how somebody said to read a clip that states no rate
     facts          TEXT NOT NULL, -- JSON
     structure      BLOB NOT NULL, -- coded frames, deflated
     fingerprint    TEXT NOT NULL,
@@ -36,6 +40,26 @@ CREATE TABLE unreadable (
     path       TEXT NOT NULL, -- relative to the root
     problem    TEXT NOT NULL, -- JSON
     PRIMARY KEY (arrival_id, path)
+);
+
+-- What the directory listing said of every source that was looked into; while it stays so, nothing is read again.
+CREATE TABLE seen (
+    arrival_id      TEXT NOT NULL REFERENCES arrival (id) ON DELETE CASCADE,
+    path            TEXT NOT NULL, -- relative to the root
+    files           INTEGER NOT NULL,
+    bytes           INTEGER NOT NULL,
+    modified_millis INTEGER NOT NULL,
+    PRIMARY KEY (arrival_id, path)
+) WITHOUT ROWID;
+
+-- Figures measured on one machine: they hold only there.
+CREATE TABLE measurement (
+    machine     TEXT NOT NULL,
+    subject     TEXT NOT NULL, -- fingerprint of a clip
+    kind        TEXT NOT NULL,
+    figures     TEXT NOT NULL, -- JSON
+    measured_at TEXT NOT NULL, -- UTC, ISO 8601
+    PRIMARY KEY (machine, subject, kind)
 );
 
 CREATE TABLE aside (

@@ -78,7 +78,7 @@ class CatalogueTest {
                     random.nextBoolean(),
                     random.nextInt(Integer.MAX_VALUE)));
         }
-        var structure = new FrameStructure(
+        var structure = FrameStructure.of(
                 frames,
                 random.nextBoolean() ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH,
                 new Rational(1001, 30000));
@@ -92,7 +92,7 @@ class CatalogueTest {
             frames.add(new CodedFrame(i * 512L, i % 12 == 0, 20_000 + i % 97));
         }
         byte[] bytes =
-                StructureBytes.write(new FrameStructure(frames, FrameStructure.Extent.WHOLE, new Rational(1, 12800)));
+                StructureBytes.write(FrameStructure.of(frames, FrameStructure.Extent.WHOLE, new Rational(1, 12800)));
         assertThat(bytes.length).isLessThan(3_000 * 4);
         assertThat(StructureBytes.read(StructureBytes.write(FrameStructure.NONE)))
                 .isEqualTo(FrameStructure.NONE);

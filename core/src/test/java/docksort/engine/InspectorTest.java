@@ -151,7 +151,7 @@ class InspectorTest {
     @Test
     void aLargeLongGopFileIsReadInAStretchThatSaysSo() throws InterruptedException {
         // Noise hardly compresses: this is larger than what is read whole.
-        Path file = folder.resolve("large.mov");
+        Path file = folder.resolve("large.mkv");
         footage.clip(
                 file,
                 "320x180",
@@ -172,6 +172,13 @@ class InspectorTest {
         assertThat(video.structure().extent()).isEqualTo(FrameStructure.Extent.STRETCH);
         assertThat(video.structure().keyframeInterval().meanFrames()).hasToString("100");
         assertThat(video.frames().count()).isEqualTo(1600);
+        Path indexed = folder.resolve("large.mov");
+        engine.run(java.util.List.of("-i", "file:" + file, "-c", "copy", "file:" + indexed));
+        VideoFacts whole = video(indexed);
+        assertThat(whole.structure().extent())
+                .as("an index is read whole, however large the file")
+                .isEqualTo(FrameStructure.Extent.WHOLE);
+        assertThat(whole.structure().count()).isEqualTo(1600);
     }
 
     @ParameterizedTest

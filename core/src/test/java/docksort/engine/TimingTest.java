@@ -14,7 +14,7 @@ import org.junit.jupiter.api.Test;
 
 class TimingTest {
     private static FrameStructure stamps(int count, Rational timeBase, LongUnaryOperator ticks) {
-        return new FrameStructure(
+        return FrameStructure.of(
                 LongStream.range(0, count)
                         .mapToObj(i -> new CodedFrame(ticks.applyAsLong(i), true, 1))
                         .toList(),

@@ -8,9 +8,11 @@ import docksort.media.ClipFacts;
 import docksort.media.Codec;
 import docksort.media.CodedFrame;
 import docksort.media.Colour;
+import docksort.media.Findings;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
+import docksort.media.Hdr;
 import docksort.media.PixelFormat;
 import docksort.media.Raster;
 import docksort.media.Rational;
@@ -31,18 +33,20 @@ class CopyCheckTest {
     private static ClipFacts facts(
             long frames, String rate, String timecode, Raster raster, int channels, String seconds, int frameBytes) {
         FrameRate fps = FrameRate.parse(rate);
-        var structure = new FrameStructure(
+        var structure = FrameStructure.of(
                 Collections.nCopies((int) frames, new CodedFrame(0, true, frameBytes)),
                 FrameStructure.Extent.WHOLE,
                 new Rational(1, 25));
         var video = new VideoFacts(
                 new Codec("dnxhd", "DNXHR LB", 0),
                 raster,
+                raster,
                 Rational.of(1),
                 0,
                 ScanType.PROGRESSIVE,
                 new PixelFormat("yuv422p", 8, PixelFormat.Chroma.C422, false),
                 Colour.UNSTATED,
+                Hdr.NONE,
                 fps,
                 VideoFacts.RateKind.CONSTANT,
                 new Frames(frames, Frames.Origin.STATED),
@@ -56,7 +60,7 @@ class CopyCheckTest {
                 Optional.empty(),
                 Optional.empty(),
                 new ByteSize(1),
-                List.of(),
+                Findings.NONE,
                 java.util.Map.of());
     }
 

@@ -14,9 +14,11 @@ import docksort.media.Codec;
 import docksort.media.CodedFrame;
 import docksort.media.Colour;
 import docksort.media.Fingerprint;
+import docksort.media.Findings;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
+import docksort.media.Hdr;
 import docksort.media.PixelFormat;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Raster;
@@ -49,15 +51,17 @@ class LoadSheetTest {
         var video = new VideoFacts(
                 new Codec("h264", "High", 40),
                 Raster.parse(raster),
+                Raster.parse(raster),
                 Rational.of(1),
                 rotation,
                 ScanType.PROGRESSIVE,
                 new PixelFormat("x", bits, Chroma.C422, alpha),
                 Colour.UNSTATED,
+                Hdr.NONE,
                 FrameRate.FPS_25,
                 VideoFacts.RateKind.CONSTANT,
                 new Frames(FRAMES, Frames.Origin.COUNTED),
-                new FrameStructure(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25)));
+                FrameStructure.of(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25)));
         var facts = new ClipFacts(
                 "MOV",
                 Optional.of(video),
@@ -67,7 +71,7 @@ class LoadSheetTest {
                 Optional.empty(),
                 Optional.empty(),
                 new ByteSize(5_000_000),
-                List.of(),
+                Findings.NONE,
                 Map.of());
         return new Clip(
                 new ClipId(name),

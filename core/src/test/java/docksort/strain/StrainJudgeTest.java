@@ -7,9 +7,11 @@ import docksort.media.ClipFacts;
 import docksort.media.Codec;
 import docksort.media.CodedFrame;
 import docksort.media.Colour;
+import docksort.media.Findings;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
+import docksort.media.Hdr;
 import docksort.media.PixelFormat;
 import docksort.media.Raster;
 import docksort.media.Rational;
@@ -28,15 +30,17 @@ class StrainJudgeTest {
         for (int i = 0; i < 600; i++) {
             frames.add(new CodedFrame(i, i % interval == 0, bytes));
         }
-        var structure = new FrameStructure(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25));
+        var structure = FrameStructure.of(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25));
         var video = new VideoFacts(
                 new Codec("h264", "High", 40),
+                raster,
                 raster,
                 Rational.of(1),
                 0,
                 ScanType.PROGRESSIVE,
                 new PixelFormat("yuv420p", 8, PixelFormat.Chroma.C420, false),
                 Colour.UNSTATED,
+                Hdr.NONE,
                 FrameRate.FPS_25,
                 VideoFacts.RateKind.CONSTANT,
                 new Frames(600, Frames.Origin.COUNTED),
@@ -50,7 +54,7 @@ class StrainJudgeTest {
                 Optional.empty(),
                 Optional.empty(),
                 new ByteSize(600L * bytes),
-                List.of(),
+                Findings.NONE,
                 java.util.Map.of());
     }
 
@@ -80,7 +84,7 @@ class StrainJudgeTest {
         assertThat(strain.reasons().getFirst().figure())
                 .as("mean of 150.5, rounded")
                 .isEqualTo("151");
-        assertThat(strain.firstReason()).contains("300 at worst").contains("Keyframe every 12.0 s");
+        assertThat(strain.firstReason()).contains("300 at worst").contains("Keyframe every 12.0 s, at most 12.0");
         assertThat(strain.reasons().getFirst().remedy()).contains("working copy");
         assertThat(strain.reasons())
                 .anySatisfy(reason -> assertThat(reason.text()).contains("wide on a 1920 timeline"));

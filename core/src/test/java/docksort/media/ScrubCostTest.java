@@ -1,10 +1,7 @@
-package docksort.strain;
+package docksort.media;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import docksort.media.CodedFrame;
-import docksort.media.FrameStructure;
-import docksort.media.Rational;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -15,7 +12,7 @@ class ScrubCostTest {
     @ParameterizedTest
     @ValueSource(ints = {1, 2, 12, 50, 250, 600})
     void closedGroupsWithoutTwoWayFramesCostHalfTheirLengthAndOneHalf(int length) {
-        var cost = ScrubCost.of(groups(length, 0, 4));
+        ScrubCost cost = groups(length, 0, 4).scrubCost();
         assertThat(cost.mean()).as("(n+1)/2, common practice, no source").isEqualTo(new Rational(length + 1L, 2));
         assertThat(cost.worst()).isEqualTo(length);
     }
@@ -23,14 +20,15 @@ class ScrubCostTest {
     @Test
     void leadingFramesOfAnOpenGroupAreReachedFromTheKeyframeBefore() {
         // Stored I0 P3 B1 B2 | I6 B4 B5: showing 4 needs I0 P3 B1 B2 I6 B4.
-        var cost = ScrubCost.of(structure(List.of(
+        ScrubCost cost = structure(List.of(
                 frame(0, true),
                 frame(3, false),
                 frame(1, false),
                 frame(2, false),
                 frame(6, true),
                 frame(4, false),
-                frame(5, false))));
+                frame(5, false)))
+                .scrubCost();
         assertThat(cost.worst()).isEqualTo(7);
         assertThat(cost.mean()).isEqualTo(new Rational(1 + 2 + 3 + 4 + 1 + 6 + 7, 7));
     }
@@ -40,7 +38,7 @@ class ScrubCostTest {
         for (int twoWay : new int[] {0, 1, 3}) {
             for (int length : new int[] {1, 5, 12, 31}) {
                 var structure = groups(length, twoWay, 5);
-                assertThat(ScrubCost.of(structure).mean())
+                assertThat(structure.scrubCost().mean())
                         .as("length %d, two-way %d", length, twoWay)
                         .isEqualTo(counted(structure));
             }
@@ -49,7 +47,8 @@ class ScrubCostTest {
 
     @Test
     void aStretchThatStartsInTheMiddleOfAGroupCountsFromItsStart() {
-        assertThat(ScrubCost.of(structure(List.of(frame(5, false), frame(6, false), frame(7, true))))
+        assertThat(structure(List.of(frame(5, false), frame(6, false), frame(7, true)))
+                        .scrubCost()
                         .mean())
                 .isEqualTo(new Rational(4, 3));
     }
@@ -102,6 +101,6 @@ class ScrubCostTest {
     }
 
     private static FrameStructure structure(List<CodedFrame> frames) {
-        return new FrameStructure(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25));
+        return FrameStructure.of(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25));
     }
 }

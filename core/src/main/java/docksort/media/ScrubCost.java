@@ -1,10 +1,6 @@
-package docksort.strain;
+package docksort.media;
 
-import docksort.media.CodedFrame;
-import docksort.media.FrameStructure;
-import docksort.media.Rational;
 import java.util.Arrays;
-import java.util.List;
 import java.util.Locale;
 
 /// Frames that must be decoded to show one random frame.
@@ -20,27 +16,24 @@ import java.util.Locale;
 public record ScrubCost(Rational mean, long worst) {
     public static final ScrubCost ONE = new ScrubCost(Rational.of(1), 1);
 
-    /// @throws IllegalArgumentException for an empty structure
-    public static ScrubCost of(FrameStructure structure) {
-        List<CodedFrame> frames = structure.frames();
-        if (frames.isEmpty()) {
-            throw new IllegalArgumentException("no frames were read");
-        }
-        long[] keyShown = new long[frames.size()];
-        int[] keyStored = new int[frames.size()];
+    /// @param shown when each picture is shown, in decode order
+    /// @param sizes anything with the keyframe flag in the lowest bit
+    static ScrubCost of(long[] shown, int[] sizes, int count) {
+        long[] keyShown = new long[count];
+        int[] keyStored = new int[count];
         int keys = 0;
-        for (int i = 0; i < frames.size(); i++) {
+        for (int i = 0; i < count; i++) {
             // Keyframes are kept in order of showing; one that is out of order cannot be found by a player's
             // search.
-            if (frames.get(i).key() && (keys == 0 || frames.get(i).shownAtTicks() > keyShown[keys - 1])) {
-                keyShown[keys] = frames.get(i).shownAtTicks();
+            if ((sizes[i] & 1) == 1 && (keys == 0 || shown[i] > keyShown[keys - 1])) {
+                keyShown[keys] = shown[i];
                 keyStored[keys++] = i;
             }
         }
         long sum = 0;
         long worst = 0;
-        for (int i = 0; i < frames.size(); i++) {
-            int at = Arrays.binarySearch(keyShown, 0, keys, frames.get(i).shownAtTicks());
+        for (int i = 0; i < count; i++) {
+            int at = Arrays.binarySearch(keyShown, 0, keys, shown[i]);
             int key = at >= 0 ? at : -at - 2;
             while (key >= 0 && keyStored[key] > i) {
                 key--;
@@ -49,7 +42,7 @@ public record ScrubCost(Rational mean, long worst) {
             sum += cost;
             worst = Math.max(worst, cost);
         }
-        return new ScrubCost(new Rational(sum, frames.size()), worst);
+        return new ScrubCost(new Rational(sum, count), worst);
     }
 
     /// "12.4", or "301" where a tenth tells nothing.

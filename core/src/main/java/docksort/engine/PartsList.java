@@ -1,0 +1,71 @@
+package docksort.engine;
+
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.Base64;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+
+/// A list of parts for the engine's concatenating demuxer, handed over in the argument itself, so that no file
+/// is
+/// written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data).
+final class PartsList {
+    private PartsList() {}
+
+    static List<String> of(ClipSource.Spanned spanned) {
+        return arguments(spanned.parts().stream()
+                .map(PartsList::file)
+                .collect(Collectors.joining("\n", "ffconcat version 1.0\n", "\n")));
+    }
+
+    /// Numbered stills with gaps: a part for each stretch without one. A stretch lasts until the next begins,
+    /// so that
+    /// frames keep their place and the still before a gap is held.
+    static List<String> ofStretches(ClipSource.NumberedStills stills, String pattern, FrameRate rate) {
+        var list = new StringBuilder("ffconcat version 1.0\n");
+        var gaps = new java.util.HashSet<>(stills.missing());
+        int number = stills.first();
+        while (number <= stills.last()) {
+            int from = number;
+            while (number <= stills.last() && !gaps.contains(number)) {
+                number++;
+            }
+            while (gaps.contains(number)) {
+                number++;
+            }
+            list.append("file '").append(quoted(MediaEngine.url(pattern))).append("'\n");
+            list.append("option framerate ").append(rate).append('\n');
+            list.append("option start_number ").append(from).append('\n');
+            list.append("option pattern_type sequence\n");
+            list.append(String.format(
+                    Locale.ROOT,
+                    "duration %.6f%n",
+                    rate.secondsOf(number - from).toDouble()));
+        }
+        return arguments(list.toString());
+    }
+
+    private static String file(Path part) {
+        return "file '" + quoted(MediaEngine.url(part.toAbsolutePath().toString())) + "'";
+    }
+
+    private static String quoted(String text) {
+        return text.replace("'", "'\\''");
+    }
+
+    private static List<String> arguments(String list) {
+        String data = Base64.getEncoder().encodeToString(list.getBytes(StandardCharsets.UTF_8));
+        return List.of(
+                "-protocol_whitelist",
+                "file,data",
+                "-f",
+                "concat",
+                "-safe",
+                "0",
+                "-i",
+                "data:text/plain;base64," + data);
+    }
+}

@@ -1,0 +1,104 @@
+package docksort.index;
+
+import docksort.media.Raster;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.Optional;
+
+/// The raster a still's header states, without decoding it.
+///
+/// Sources: PNG third edition, 11.2.1 (IHDR); ITU-T T.81, B.2.2 (frame header); SMPTE ST 268 (DPX image
+/// header); OpenEXR file layout (attribute dataWindow); TIFF 6.0 (tags 256 and 257).
+public final class StillHeader {
+    private static final int WINDOW = 128 * 1024;
+
+    private StillHeader() {}
+
+    /// @return empty when the file is none of these or does not say
+    public static Optional<Raster> raster(Path file) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            ByteBuffer in = MovIndex.read(channel, 0, (int) Math.min(2_048, channel.size()));
+            if (in.remaining() < 26) {
+                return Optional.empty();
+            }
+            return switch (in.getInt(0)) {
+                case 0x89504E47 -> sides(in.getInt(16), in.getInt(20));
+                case 0x53445058 -> dpx(in, ByteOrder.BIG_ENDIAN);
+                case 0x58504453 -> dpx(in, ByteOrder.LITTLE_ENDIAN);
+                case 0x762F3101 -> exr(in);
+                case 0x49492A00 -> tiff(channel, in, ByteOrder.LITTLE_ENDIAN);
+                case 0x4D4D002A -> tiff(channel, in, ByteOrder.BIG_ENDIAN);
+                default ->
+                    in.getShort(0) == (short) 0xFFD8
+                            ? jpeg(MovIndex.read(channel, 0, (int) Math.min(WINDOW, channel.size())))
+                            : Optional.empty();
+            };
+        }
+    }
+
+    private static Optional<Raster> sides(long width, long height) {
+        return width > 0 && height > 0 && width <= 65_536 && height <= 65_536
+                ? Optional.of(new Raster((int) width, (int) height))
+                : Optional.empty();
+    }
+
+    private static Optional<Raster> dpx(ByteBuffer in, ByteOrder order) {
+        ByteBuffer ordered = in.duplicate().order(order);
+        return ordered.limit() < 780 ? Optional.empty() : sides(ordered.getInt(772), ordered.getInt(776));
+    }
+
+    private static Optional<Raster> exr(ByteBuffer in) {
+        String text = StandardCharsets.ISO_8859_1.decode(in.duplicate()).toString();
+        String name = "dataWindow\0box2i\0";
+        int at = text.indexOf(name);
+        if (at < 0 || at + name.length() + 20 > in.limit()) {
+            return Optional.empty();
+        }
+        ByteBuffer box = in.duplicate().order(ByteOrder.LITTLE_ENDIAN);
+        int from = at + name.length() + 4;
+        return sides(
+                (long) box.getInt(from + 8) - box.getInt(from) + 1,
+                (long) box.getInt(from + 12) - box.getInt(from + 4) + 1);
+    }
+
+    private static Optional<Raster> jpeg(ByteBuffer in) {
+        int at = 2;
+        while (at + 9 < in.limit() && (in.get(at) & 0xFF) == 0xFF) {
+            int marker = in.get(at + 1) & 0xFF;
+            boolean frame = marker >= 0xC0 && marker <= 0xCF && marker != 0xC4 && marker != 0xC8 && marker != 0xCC;
+            if (frame) {
+                return sides(in.getShort(at + 7) & 0xFFFF, in.getShort(at + 5) & 0xFFFF);
+            }
+            at += 2 + Math.max(2, in.getShort(at + 2) & 0xFFFF);
+        }
+        return Optional.empty();
+    }
+
+    private static Optional<Raster> tiff(FileChannel channel, ByteBuffer head, ByteOrder order) throws IOException {
+        long at = head.duplicate().order(order).getInt(4) & 0xFFFF_FFFFL;
+        if (at + 2 > channel.size()) {
+            return Optional.empty();
+        }
+        int count = MovIndex.read(channel, at, 2).order(order).getShort() & 0xFFFF;
+        int bytes = (int) Math.min(count * 12L, channel.size() - at - 2);
+        ByteBuffer entries = MovIndex.read(channel, at + 2, bytes).order(order);
+        long width = 0;
+        long height = 0;
+        while (entries.remaining() >= 12) {
+            int tag = entries.getShort() & 0xFFFF;
+            int type = entries.getShort();
+            entries.getInt();
+            int from = entries.position();
+            long value = type == 3 ? entries.getShort(from) & 0xFFFF : entries.getInt(from);
+            entries.position(from + 4);
+            width = tag == 256 ? value : width;
+            height = tag == 257 ? value : height;
+        }
+        return sides(width, height);
+    }
+}
