@@ -1,5 +1,6 @@
 package docksort.bench;
 
+import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.ArrivalScan;
 import docksort.arrival.Clip;
@@ -17,8 +18,11 @@ import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayList;
@@ -26,6 +30,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /// Two comparisons with what a person would type, each taken several times in turn in one run, as ratios of the
@@ -40,6 +45,9 @@ import java.util.stream.Collectors;
 /// other.
 public final class SideBySide {
     private static final java.util.logging.Logger QUIET = java.util.logging.Logger.getLogger("");
+
+    private static final int FEWEST_FILES = 420;
+    private static final int QUICK_ROUNDS = 15;
 
     private final Path footage;
     private final Path work;
@@ -78,7 +86,7 @@ public final class SideBySide {
             List<Path> media = files.filter(f -> f.toString().matches("(?i).*\\.(mov|mp4|mxf)"))
                     .filter(f -> f.toFile().length() > 200_000)
                     .toList();
-            for (int copy = 0; copy < 4; copy++) {
+            for (int copy = 0; copy * media.size() < FEWEST_FILES; copy++) {
                 Path folder = Documents.ensureFolder(tree.resolve("card " + copy));
                 for (Path file : media) {
                     Path link = folder.resolve(copy + "_" + file.getFileName());
@@ -94,28 +102,74 @@ public final class SideBySide {
     private void inspecting(MediaEngine engine) throws IOException, InterruptedException {
         Path tree = many();
         String probe = quoted(engine.ffprobeProgram());
-        Path script = script(
-                "inspect.sh",
-                "for f in " + quoted(tree) + "/*/*; do\n"
-                        + "  " + probe + " -v error -of json -show_format -show_streams \"$f\" > /dev/null 2>&1\n"
-                        + "  " + probe
-                        + " -v error -of json -select_streams v:0 -show_entries packet=pts,size,flags -read_intervals"
-                        + " '%+#1500' \"$f\" > /dev/null 2>&1\n"
-                        + "done\n");
+        String headers = "  " + probe + " -v error -of json -show_format -show_streams \"$f\" > /dev/null 2>&1\n";
+        String packets = "  " + probe
+                + " -v error -of json -select_streams v:0 -show_entries packet=pts,size,flags -read_intervals"
+                + " '%+#1500' \"$f\" > /dev/null 2>&1\n";
+        String loop = "for f in " + quoted(tree) + "/*/*; do\n";
+        Path both = script("inspect.sh", loop + headers + packets + "done\n");
+        Path one = script("headers.sh", loop + headers + "done\n");
         double[] shell = new double[rounds];
+        double[] single = new double[rounds];
         double[] ours = new double[rounds];
         int files = 0;
         for (int round = 0; round < rounds; round++) {
-            shell[round] = seconds(script, engine);
+            shell[round] = seconds(both, engine);
             long start = System.nanoTime();
             ScanResult result = new ArrivalScan(new Inspector(engine), 2)
-                    .scan(ArrivalId.fresh(), tree, ArrivalScan.Before.NOTHING, FrameRate.FPS_25, ScanListener.none(), new Cancellation());
+                    .scan(
+                            ArrivalId.fresh(),
+                            tree,
+                            ArrivalScan.Before.NOTHING,
+                            FrameRate.FPS_25,
+                            ScanListener.none(),
+                            new Cancellation());
             ours[round] = (System.nanoTime() - start) / 1e9;
-            files = result.clips().size()
-                    + result.unreadable().size()
-                    + result.companions().size();
+            single[round] = seconds(one, engine);
+            files = result.stamps().size();
         }
-        tell("inspecting " + files + " files", ours, shell, 0.7);
+        tell("inspecting " + files + " files", ours, shell, 0.6);
+        tell("  for information: headers alone", ours, single, Double.POSITIVE_INFINITY);
+        lookingAgain(engine, tree);
+    }
+
+    /// The whole second look, catalogue and all, in turn with a bare walk.
+    private void lookingAgain(MediaEngine engine, Path tree) throws IOException, InterruptedException {
+        Path place = work.resolve("again-" + ProcessHandle.current().pid());
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            project.addArrival(tree, ScanListener.none(), new Cancellation());
+            Arrival arrival = project.arrivals().getFirst();
+            double[] walk = new double[QUICK_ROUNDS];
+            double[] again = new double[QUICK_ROUNDS];
+            for (int round = -25; round < QUICK_ROUNDS; round++) { // the first ones warm up
+                long start = System.nanoTime();
+                walk(tree);
+                long between = System.nanoTime();
+                ScanResult result = project.lookAgain(
+                        arrival, Optional.empty(), ScanListener.none(), new Cancellation());
+                long end = System.nanoTime();
+                if (!result.stamps().isEmpty()) {
+                    throw new IllegalStateException("the second look opened " + result.stamps().keySet());
+                }
+                if (round >= 0) {
+                    walk[round] = (between - start) / 1e9;
+                    again[round] = (end - between) / 1e9;
+                }
+            }
+            tell("second look, in seconds", again, walk, 3);
+        }
+    }
+
+    private static long walk(Path tree) throws IOException {
+        var bytes = new long[1];
+        Files.walkFileTree(tree, new SimpleFileVisitor<>() {
+            @Override
+            public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
+                bytes[0] += attributes.size() + attributes.lastModifiedTime().toMillis() % 2;
+                return FileVisitResult.CONTINUE;
+            }
+        });
+        return bytes[0];
     }
 
     private void making(MediaEngine engine) throws IOException, InterruptedException {
@@ -132,6 +186,11 @@ public final class SideBySide {
                         project.addArrival(arrival, ScanListener.none(), new Cancellation());
                     }
                 }
+                project.readAt(
+                        project.clips().stream()
+                                .filter(clip -> clip.facts().isRateOpen())
+                                .toList(),
+                        FrameRate.FPS_25);
                 List<PlannedCopy> wanted = project.loadSheet().wanted();
                 shell[round] = seconds(script("make.sh", commands(wanted, engine)), engine);
                 project.enqueue(project.loadSheet());
@@ -200,14 +259,14 @@ public final class SideBySide {
         double ratio = median(ours) / median(shell);
         System.out.println(String.format(
                 Locale.ROOT,
-                "%-24s ours %.2f s %s, by hand %.2f s %s, ratio %.2f (wanted: at most %.2f)%s",
+                "%-34s ours %.4g s %s, by hand %.4g s %s, ratio %.2f%s%s",
                 what,
                 median(ours),
                 spread(ours),
                 median(shell),
                 spread(shell),
                 ratio,
-                wanted,
+                Double.isInfinite(wanted) ? "" : String.format(Locale.ROOT, " (wanted: at most %.2f)", wanted),
                 ratio <= wanted ? "" : "  MISSED"));
     }
 
@@ -220,7 +279,7 @@ public final class SideBySide {
     private static String spread(double[] values) {
         return String.format(
                 Locale.ROOT,
-                "[%.2f..%.2f]",
+                "[%.4g..%.4g]",
                 Arrays.stream(values).min().orElse(0),
                 Arrays.stream(values).max().orElse(0));
     }

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
 import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
+import docksort.media.FrameStructure;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.strain.Strain;
@@ -15,6 +16,9 @@ final class FactsText {
 
     static String line(Clip clip, Strain strain) {
         ClipFacts facts = clip.facts();
+        if (facts.findings().outOfReach().isPresent()) {
+            return "out of reach here: " + facts.findings().outOfReach().get() + ", " + facts.size();
+        }
         if (facts.video().isEmpty()) {
             return "sound only, " + facts.audio().size() + " streams, " + facts.size();
         }
@@ -69,8 +73,20 @@ final class FactsText {
             video.put(
                     "keyframeIntervalFrames",
                     v.structure().keyframeInterval().meanFrames().toDouble());
+            video.put("keyframeIntervalWorstFrames", v.structure().keyframeInterval().worstFrames());
+            video.put(
+                    "keyframeIntervalSeconds",
+                    v.structure().keyframeInterval().meanSeconds().toDouble());
             video.put("twoWayRun", v.structure().longestTwoWayRun());
+            video.put("reorderDepth", v.structure().reorderDepth());
+            video.put("groups", v.structure().grouping().label());
+            video.put("structureRead", v.structure().extent() == FrameStructure.Extent.WHOLE ? "whole" : "sampled");
+            video.put("colour", v.colour().label());
         });
+        ArrayNode complaints = node.putArray("complaints");
+        facts.complaints().forEach(complaints::add);
+        ArrayNode contradictions = node.putArray("contradictions");
+        facts.findings().contradictions().forEach(two -> contradictions.add(two.label()));
         ArrayNode audio = node.putArray("audio");
         for (AudioStream stream : facts.audio()) {
             audio.addObject()

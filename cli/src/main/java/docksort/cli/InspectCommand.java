@@ -84,7 +84,7 @@ final class InspectCommand implements Callable<Integer> {
                 result.asides().size());
         ArrayNode clips = node.putArray("clips");
         for (Clip clip : result.clips()) {
-            var strain = judge.judge(clip.facts());
+            var strain = judge.judge(clip);
             FactsText.put(clips.addObject(), clip, strain);
             common.say("  %-24s %s", clip.name(), FactsText.line(clip, strain));
         }

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
 import docksort.engine.MediaEngine;
+import docksort.media.FrameRate;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.project.Project;
@@ -35,16 +36,38 @@ final class PlanCommand implements Callable<Integer> {
                             + " +, leave, or rules.")
     private Map<String, String> choices = new LinkedHashMap<>();
 
+    @Option(
+            names = "--read",
+            paramLabel = "CLIP=RATE",
+            description = "First say how to read a clip that states no frame rate, for instance LAPSE=25.")
+    private Map<String, String> rates = new LinkedHashMap<>();
+
     @Override
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
+            rates.forEach((clip, rate) -> read(project, clip, rate));
             choices.forEach((clip, recipe) -> choose(project, clip, recipe));
             return tell(project.loadSheet());
         }
     }
 
     private static void choose(Project project, String name, String recipe) {
+        project.choose(named(project, name), recipes(recipe));
+    }
+
+    private static void read(Project project, String name, String rate) {
+        try {
+            project.readAt(named(project, name), FrameRate.parse(rate));
+        } catch (IllegalArgumentException e) {
+            throw new InputRefused(
+                    new Problem(
+                            rate + " is not a frame rate", "", "Nothing was changed.", "Write 25, 29.97 or 30000/1001."),
+                    e);
+        }
+    }
+
+    private static List<Clip> named(Project project, String name) {
         List<Clip> clips = project.clips().stream()
                 .filter(clip -> clip.name().equals(name))
                 .toList();
@@ -52,7 +75,7 @@ final class PlanCommand implements Callable<Integer> {
             throw new InputRefused(new Problem(
                     "No clip is named " + name, "", "Nothing was changed.", "See dock-sort stock for the names."));
         }
-        project.choose(clips, recipes(recipe));
+        return clips;
     }
 
     private static Optional<List<Recipe>> recipes(String text) {

@@ -276,19 +276,34 @@ public final class Catalogue implements AutoCloseable {
         batch.execute();
     }
 
-    /// What the listing said of every source of an arrival, by its head.
-    public Map<Path, Stamp> seen(ArrivalId arrival) {
-        Map<Path, Stamp> found = new HashMap<>();
-        jdbi.useHandle(h -> h.createQuery("""
-            SELECT seen.*, root.path AS root_path FROM seen
-            JOIN arrival ON arrival.id = arrival_id JOIN root ON root.id = root_id WHERE arrival_id = :id\
+    /// What an earlier look at an arrival kept.
+    ///
+    /// @param stamps what the listing said of every source, by its head
+    /// @param asides how many files were not footage
+    /// @param complete whether the scan came to an end
+    public record Seen(Map<Path, Stamp> stamps, int asides, boolean complete) {}
+
+    public Seen seen(ArrivalId arrival) {
+        return jdbi.withHandle(h -> h.createQuery("""
+            SELECT root.path, complete, (SELECT count(*) FROM aside WHERE arrival_id = arrival.id)
+            FROM arrival JOIN root ON root.id = root_id WHERE arrival.id = :id\
             """)
                 .bind("id", arrival.value())
+                .map((row, _) -> {
+                    Path root = Path.of(row.getString(1));
+                    return new Seen(stamps(h, arrival, root), row.getInt(3), row.getBoolean(2));
+                })
+                .one());
+    }
+
+    private static Map<Path, Stamp> stamps(Handle h, ArrivalId arrival, Path root) {
+        Map<Path, Stamp> stamps = new HashMap<>();
+        h.createQuery("SELECT path, files, bytes, modified_millis FROM seen WHERE arrival_id = :id")
+                .bind("id", arrival.value())
                 .map((row, _) -> Map.entry(
-                        absolute(row.getString("root_path"), row.getString("path")),
-                        new Stamp(row.getInt("files"), row.getLong("bytes"), row.getLong("modified_millis"))))
-                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
-        return found;
+                        root.resolve(row.getString(1)), new Stamp(row.getInt(2), row.getLong(3), row.getLong(4))))
+                .forEach(entry -> stamps.put(entry.getKey(), entry.getValue()));
+        return stamps;
     }
 
     /// Arrivals whose scan was broken off.

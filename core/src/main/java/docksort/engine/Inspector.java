@@ -41,9 +41,9 @@ public final class Inspector {
     private static final int PACKETS_OF_SMALL_FILE = 3_000;
     private static final int PACKETS_OF_HEAD = 48;
     private static final int PACKETS_OF_WINDOW = 1_500;
-    private static final int PACKETS_FOR_ONE_PICTURE = 6; // sound may come first
+    private static final int MOST_PACKETS_FOR_ONE_PICTURE = 24; // one of each track, because sound may come first
     private static final int PICTURES_DECODED = 250;
-    private static final long DEAR_PIXELS = 9_000_000; // beyond UHD
+    private static final long DEAR_PIXELS = 2_400_000; // beyond HD one picture costs more than everything else together
     private static final String UNTOUCHED = "The file is as it was; the other files go on.";
 
     private final MediaEngine engine;
@@ -213,7 +213,7 @@ public final class Inspector {
                         "frame=stream_index,width,height,sample_aspect_ratio,interlaced_frame,top_field_first,"
                                 + "color_range,color_space,color_primaries,color_transfer:frame_side_data",
                         "-read_intervals",
-                        "%+#" + PACKETS_FOR_ONE_PICTURE);
+                        "%+#" + Math.clamp(index.trackCount(), 1, MOST_PACKETS_FOR_ONE_PICTURE));
     }
 
     private static List<String> decodedWindow() {

@@ -17,9 +17,10 @@ import java.util.Optional;
 ///
 /// Files without such an index (fragmented ones, compressed headers) give none; their packets have to be read.
 ///
+/// @param trackCount how many tracks of any kind there are
 /// @param tracks picture tracks, in order
 /// @param complaints what of the index does not hold together
-public record MovIndex(List<MovTrack> tracks, List<String> complaints) {
+public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> complaints) {
     private static final long LARGEST_HEADER = 192L * 1024 * 1024; // sample tables of a day at 60 fps
     private static final int MOST_TOP_BOXES = 2_000;
 
@@ -94,17 +95,19 @@ public record MovIndex(List<MovTrack> tracks, List<String> complaints) {
         }
         var tracks = new ArrayList<MovTrack>();
         var complaints = new ArrayList<String>();
+        int count = 0;
         long movieScale = movie.child("mvhd").map(MovTrack::timeScale).orElse(0L);
         for (Box box : movie.children()) {
             if (!box.type().equals("trak")) {
                 continue;
             }
+            count++;
             try {
                 MovTrack.read(box, movieScale, fileBytes, complaints).ifPresent(tracks::add);
             } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
                 complaints.add("a track of the index ends in its middle");
             }
         }
-        return tracks.isEmpty() ? Optional.empty() : Optional.of(new MovIndex(tracks, complaints));
+        return tracks.isEmpty() ? Optional.empty() : Optional.of(new MovIndex(count, tracks, complaints));
     }
 }

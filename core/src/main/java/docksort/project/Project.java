@@ -5,6 +5,7 @@ import docksort.arrival.ArrivalId;
 import docksort.arrival.ArrivalScan;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.arrival.MissingCompanions;
 import docksort.arrival.ScanListener;
 import docksort.arrival.ScanResult;
 import docksort.arrival.Stamp;
@@ -27,6 +28,7 @@ import docksort.files.Room;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
+import docksort.media.Rational;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.CoreException.StorageFailed;
@@ -39,6 +41,7 @@ import docksort.sort.SortRule;
 import docksort.stock.ServingOrder;
 import docksort.stock.Stock;
 import docksort.stock.StockLine;
+import docksort.strain.StrainJudge;
 import docksort.strain.TimelineFormat;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -72,6 +75,7 @@ public final class Project implements AutoCloseable {
     private final Inspector inspector;
     private final Stock stock;
     private final InstantSource clock;
+    private final Measurements measurements;
 
     private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
         this.folder = folder;
@@ -80,6 +84,7 @@ public final class Project implements AutoCloseable {
         this.inspector = new Inspector(engine);
         this.stock = new Stock(catalogue);
         this.clock = clock;
+        this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -111,9 +116,20 @@ public final class Project implements AutoCloseable {
     }
 
     public TimelineFormat timelineFormat() {
+        TimelineFormat hd = TimelineFormat.HD_25;
         return new TimelineFormat(
-                catalogue.setting("timeline.raster").map(Raster::parse).orElse(TimelineFormat.HD_25.raster()),
-                catalogue.setting("timeline.rate").map(FrameRate::parse).orElse(TimelineFormat.HD_25.rate()));
+                catalogue.setting("timeline.raster").map(Raster::parse).orElse(hd.raster()),
+                catalogue.setting("timeline.rate").map(FrameRate::parse).orElse(hd.rate()),
+                catalogue.setting("timeline.pixelAspect").map(Rational::parse).orElse(hd.pixelAspect()),
+                catalogue.setting("timeline.primaries").orElse(hd.primaries()),
+                catalogue
+                        .setting("timeline.samplesPerSecond")
+                        .map(Integer::parseInt)
+                        .orElse(hd.samplesPerSecond()));
+    }
+
+    private FrameRate timelineRate() {
+        return catalogue.setting("timeline.rate").map(FrameRate::parse).orElse(TimelineFormat.HD_25.rate());
     }
 
     public void setTimelineFormat(TimelineFormat format) {
@@ -121,6 +137,10 @@ public final class Project implements AutoCloseable {
                 "timeline.raster",
                 format.raster().width() + "x" + format.raster().height());
         catalogue.set("timeline.rate", format.rate().toString());
+        catalogue.set("timeline.pixelAspect", format.pixelAspect().toString());
+        catalogue.set("timeline.primaries", format.primaries());
+        catalogue.set("timeline.samplesPerSecond", Integer.toString(format.samplesPerSecond()));
+        catalogue.log("The timeline is " + format.label());
     }
 
     public ServingOrder servingOrder() {
@@ -177,11 +197,11 @@ public final class Project implements AutoCloseable {
     public ScanResult lookAgain(
             Arrival arrival, Optional<Set<Path>> settled, ScanListener listener, Cancellation cancellation)
             throws InterruptedException {
-        realFolder(arrival.folder());
         Root root = rootFor(arrival.folder());
         var keeper = new ClipKeeper(catalogue, root, listener);
-        ArrivalScan.Before before = before(arrival);
-        FrameRate rate = timelineFormat().rate();
+        Catalogue.Seen seen = catalogue.seen(arrival.id());
+        ArrivalScan.Before before = before(catalogue, arrival, seen);
+        FrameRate rate = timelineRate();
         ScanResult result = settled.isPresent()
                 ? scanner()
                         .scanSettled(arrival.id(), arrival.folder(), before, settled.get(), rate, keeper, cancellation)
@@ -203,9 +223,9 @@ public final class Project implements AutoCloseable {
         return result;
     }
 
-    private ArrivalScan.Before before(Arrival arrival) {
+    private static ArrivalScan.Before before(Catalogue catalogue, Arrival arrival, Catalogue.Seen seen) {
         return new ArrivalScan.Before(
-                catalogue.seen(arrival.id()),
+                seen.stamps(),
                 () -> catalogue.clips().stream()
                         .filter(clip -> clip.arrival().equals(arrival.id()))
                         .collect(Collectors.toMap(clip -> clip.source().head(), clip -> clip, (one, _) -> one)));
@@ -213,7 +233,7 @@ public final class Project implements AutoCloseable {
 
     /// New sources of a watched arrival, by directory listing alone.
     public Map<Path, Stamp> news(Arrival arrival) {
-        return ArrivalScan.news(arrival.folder(), before(arrival));
+        return ArrivalScan.news(arrival.folder(), before(catalogue, arrival, catalogue.seen(arrival.id())));
     }
 
     public Set<ArrivalId> watched() {
@@ -322,6 +342,30 @@ public final class Project implements AutoCloseable {
         return catalogue.asides();
     }
 
+    // Judging
+
+    /// Judges clips against the project's timeline, with what was measured on this machine.
+    public StrainJudge judge() {
+        return new StrainJudge(timelineFormat(), measurements.all());
+    }
+
+    /// Figures measured on this machine.
+    public Measurements measurements() {
+        return measurements;
+    }
+
+    /// Cards that came without the folder of the camera's own small files, where a sibling has one.
+    public List<MissingCompanions.Hint> missingCompanions(List<Clip> clips) {
+        Map<ClipId, Path> files = new HashMap<>();
+        clips.forEach(clip -> files.put(clip.id(), clip.source().head()));
+        Map<Path, Path> companions = new HashMap<>();
+        catalogue.copies().stream()
+                .filter(WorkingCopy::isAdopted)
+                .forEach(copy -> Optional.ofNullable(files.get(copy.clip()))
+                        .ifPresent(original -> companions.put(original, copy.file())));
+        return MissingCompanions.find(List.copyOf(files.values()), companions);
+    }
+
     // Sort
 
     /// The plan as the rules and choices stand now.
@@ -337,7 +381,7 @@ public final class Project implements AutoCloseable {
                 SortRule.BUILT_IN,
                 choices(),
                 (clip, recipe) -> serves(stocked.getOrDefault(clip, List.of()), recipe),
-                timelineFormat(),
+                judge(),
                 Room.of(copiesRoot().path()));
     }
 

@@ -29,15 +29,15 @@ public record LoadSheet(
 
     /// @param byHand recipes that a person chose for a clip instead of the rules; an empty list leaves the clip
     /// as it is
+    /// @param judge says how hard each clip is
     /// @param inStock whether a clip already has a copy that serves for a recipe
     public static LoadSheet plan(
             List<Clip> clips,
             List<SortRule> rules,
             Map<ClipId, List<Recipe>> byHand,
             BiPredicate<ClipId, Recipe> inStock,
-            TimelineFormat timeline,
+            StrainJudge judge,
             Room room) {
-        var judge = new StrainJudge(timeline);
         var sorted = new ArrayList<Sorted>();
         var copies = new ArrayList<PlannedCopy>();
         PredictedBytes total = PredictedBytes.NONE;
@@ -52,11 +52,11 @@ public record LoadSheet(
                 }
             }
         }
-        return new LoadSheet(sorted, copies, total, room, warnings(copies, total, timeline, room));
+        return new LoadSheet(sorted, copies, total, room, warnings(copies, total, judge.timeline(), room));
     }
 
     private static Sorted sort(Clip clip, List<SortRule> rules, Map<ClipId, List<Recipe>> byHand, StrainJudge judge) {
-        var strain = judge.judge(clip.facts());
+        var strain = judge.judge(clip);
         List<Recipe> chosen = byHand.get(clip.id());
         if (chosen != null) {
             return new Sorted(clip, strain, chosen, 0, true);

@@ -1,6 +1,8 @@
 package docksort.strain;
 
+import docksort.arrival.Clip;
 import docksort.media.ClipFacts;
+import docksort.media.Fingerprint;
 import docksort.media.FrameStructure;
 import docksort.media.Measured;
 import docksort.media.PixelFormat.Chroma;
@@ -11,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
 /// Judges a clip from its facts. Bit rate decides nothing: what counts is how many pixels must be decoded to
@@ -31,9 +34,24 @@ public final class StrainJudge {
     private static final String NO_COPY_NEEDED = "No working copy is needed for this";
 
     private final TimelineFormat timeline;
+    private final Map<Fingerprint, ClipMeasurements> measured;
 
     public StrainJudge(TimelineFormat timeline) {
+        this(timeline, Map.of());
+    }
+
+    /// @param measured what was measured of clips on this machine
+    public StrainJudge(TimelineFormat timeline, Map<Fingerprint, ClipMeasurements> measured) {
         this.timeline = timeline;
+        this.measured = Map.copyOf(measured);
+    }
+
+    public TimelineFormat timeline() {
+        return timeline;
+    }
+
+    public Strain judge(Clip clip) {
+        return judge(clip.facts(), measured.getOrDefault(clip.fingerprint(), ClipMeasurements.NONE));
     }
 
     public Strain judge(ClipFacts facts) {
@@ -66,7 +84,7 @@ public final class StrainJudge {
         measured.seekMillis().ifPresent(seek -> jumped(seek, reasons));
         measured.volumeBytesPerSecond().ifPresent(speed -> read(facts, speed, reasons));
         kind(facts, video, reasons);
-        against(video, reasons);
+        against(facts, video, reasons);
         facts.complaints().stream()
                 .limit(3)
                 .forEach(said -> reasons.add(new Reason(
@@ -229,7 +247,17 @@ public final class StrainJudge {
         }
     }
 
-    private void against(VideoFacts video, List<Reason> reasons) {
+    private void against(ClipFacts facts, VideoFacts video, List<Reason> reasons) {
+        timeline.differences(facts).stream()
+                .filter(what -> what.startsWith("colour") || what.startsWith("sound"))
+                .forEach(what -> reasons.add(new Reason(
+                        Verdict.EASY,
+                        what.startsWith("colour") ? "colour" : "sound",
+                        what + ", not the timeline's "
+                                + (what.startsWith("colour")
+                                        ? timeline.primaries()
+                                        : timeline.samplesPerSecond() / 1000 + " kHz"),
+                        "Copies keep it")));
         if (!video.displayRaster().equals(timeline.raster())) {
             reasons.add(new Reason(
                     Verdict.EASY,
@@ -244,13 +272,6 @@ public final class StrainJudge {
                     "frames a second on a timeline of " + timeline.rate().label(),
                     "Copies keep the clip's own rate"));
         }
-    }
-
-    /// Whether raster, rate or pixel aspect are not the timeline's.
-    public boolean differsFromTimeline(VideoFacts video) {
-        return !video.displayRaster().equals(timeline.raster())
-                || !video.rate().equals(timeline.rate())
-                || !video.isSquare();
     }
 
     private static Verdict grade(double value, double felt, double waited) {

@@ -26,6 +26,7 @@ import docksort.media.Rational;
 import docksort.media.ScanType;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
+import docksort.strain.StrainJudge;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -82,7 +83,7 @@ class LoadSheetTest {
     }
 
     private static LoadSheet plan(List<Clip> clips, Map<ClipId, List<Recipe>> byHand, Room room) {
-        return LoadSheet.plan(clips, SortRule.BUILT_IN, byHand, (_, _) -> false, TimelineFormat.HD_25, room);
+        return LoadSheet.plan(clips, SortRule.BUILT_IN, byHand, (_, _) -> false, new StrainJudge(TimelineFormat.HD_25), room);
     }
 
     @ParameterizedTest
@@ -168,7 +169,7 @@ class LoadSheetTest {
     void whatIsInStockIsNotWantedAgainAndSoundAloneCannotBeCopied() {
         Clip clip = clip("a", "3840x2160", 8, false, 50, 0);
         var stocked =
-                LoadSheet.plan(List.of(clip), SortRule.BUILT_IN, Map.of(), (_, _) -> true, TimelineFormat.HD_25, AMPLE);
+                LoadSheet.plan(List.of(clip), SortRule.BUILT_IN, Map.of(), (_, _) -> true, new StrainJudge(TimelineFormat.HD_25), AMPLE);
         assertThat(stocked.wanted()).isEmpty();
         assertThat(stocked.copies())
                 .singleElement()

@@ -71,7 +71,13 @@ class IndependentReadingTest {
         var scan = new ArrivalScan(new Inspector(engine), 2);
         for (Path arrival : made.arrivals()) {
             ScanResult result =
-                    scan.scan(ArrivalId.fresh(), arrival, FrameRate.FPS_25, ScanListener.none(), new Cancellation());
+                    scan.scan(
+                            ArrivalId.fresh(),
+                            arrival,
+                            ArrivalScan.Before.NOTHING,
+                            FrameRate.FPS_25,
+                            ScanListener.none(),
+                            new Cancellation());
             scans.add(result);
             result.clips().forEach(clip -> clips.putIfAbsent(clip.name(), clip));
         }

@@ -20,6 +20,7 @@ import java.util.Optional;
 ///
 /// @param asideFiles files of all arrivals that are not footage
 /// @param undo what Undo would take back
+/// @param insight what is known of clips beside their facts
 public record ProjectView(
         String name,
         TimelineFormat format,
@@ -32,7 +33,8 @@ public record ProjectView(
         ServingOrder order,
         List<Root> roots,
         List<Activity> activity,
-        Optional<String> undo) {
+        Optional<String> undo,
+        Insight insight) {
     public ProjectView {
         arrivals = List.copyOf(arrivals);
         clips = List.copyOf(clips);

@@ -2,6 +2,7 @@ package docksort.desktop;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.media.Rational;
 import java.io.ByteArrayInputStream;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -20,14 +21,18 @@ public final class Thumbnails {
 
     private final Workshop workshop;
     private final LinkedBlockingDeque<Runnable> wanted = new LinkedBlockingDeque<>();
-    private final Map<ClipId, CompletableFuture<Optional<Image>>> known = new LinkedHashMap<>(KEPT, 0.75f, true) {
+    private final Map<Key, CompletableFuture<Optional<Image>>> known = new LinkedHashMap<>(KEPT, 0.75f, true) {
         private static final long serialVersionUID = 1;
 
         @Override
-        protected boolean removeEldestEntry(Map.Entry<ClipId, CompletableFuture<Optional<Image>>> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Key, CompletableFuture<Optional<Image>>> eldest) {
             return size() > KEPT;
         }
     };
+
+    private static final Rational USUAL = new Rational(1, 3);
+
+    private record Key(ClipId clip, Rational place) {}
 
     public Thumbnails(Workshop workshop) {
         this.workshop = workshop;
@@ -46,10 +51,19 @@ public final class Thumbnails {
 
     /// Hands over the picture at once where it is known, later otherwise, and never for a clip without one.
     public void of(Clip clip, Consumer<Image> taker) {
-        if (clip.facts().video().isEmpty()) {
+        at(clip, USUAL, taker);
+    }
+
+    /// The same for another place in the clip.
+    ///
+    /// @param place 0 for its start, 1 for its end
+    public void at(Clip clip, Rational place, Consumer<Image> taker) {
+        if (clip.facts().video().isEmpty()
+                || clip.facts().findings().outOfReach().isPresent()) {
             return;
         }
-        known.computeIfAbsent(clip.id(), _ -> ask(clip)).thenAccept(image -> image.ifPresent(taker));
+        known.computeIfAbsent(new Key(clip.id(), place), _ -> ask(clip, place))
+                .thenAccept(image -> image.ifPresent(taker));
     }
 
     /// Pictures that were asked for and are not there yet.
@@ -57,10 +71,10 @@ public final class Thumbnails {
         return (int) known.values().stream().filter(answer -> !answer.isDone()).count();
     }
 
-    private CompletableFuture<Optional<Image>> ask(Clip clip) {
+    private CompletableFuture<Optional<Image>> ask(Clip clip, Rational place) {
         var answer = new CompletableFuture<Optional<Image>>();
         wanted.addFirst(() -> {
-            Optional<Image> image = workshop.picture(clip, WIDTH)
+            Optional<Image> image = workshop.picture(clip, place, WIDTH)
                     .exceptionally(_ -> Optional.empty()) // the engine was closed meanwhile
                     .join()
                     .map(bytes -> new Image(new ByteArrayInputStream(bytes)));

@@ -1,5 +1,6 @@
 package docksort.desktop;
 
+import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.desktop.DockSortApp.Options;
 import docksort.dispatch.Timeline;
@@ -34,6 +35,7 @@ final class Unattended {
     private final Path folder;
     private final List<String> report = new ArrayList<>();
     private boolean good = true;
+    private int rateAsked;
 
     Unattended(Workshop workshop, Window window, Options options, Path folder) {
         this.workshop = workshop;
@@ -62,12 +64,25 @@ final class Unattended {
         Path demo = options.demo().orElseThrow(() -> new IllegalArgumentException("--unattended needs --demo"));
         wait(workshop.addArrivals(Options.arrivals(demo)));
         tellArrivals();
+        onWindow(() -> window.show(0));
+        until(() -> window.picturesPending() == 0);
+        picture("arrivals-summary");
+        wait(workshop.readAt(rateOpen(), view().format().rate()));
+        say("Read at %s fps: %d clips that state no rate", view().format().rate().label(), rateAsked);
+        Clip hard = clip("DESK_0412");
+        wait(workshop.measure(List.of(hard)));
+        wait(workshop.testLevers(hard));
+        wait(workshop.lookAgain(view().arrivals().getFirst()));
+        say("Measured %s", hard.name());
         onWindow(() -> {
             window.show(0);
             window.arrivals().select("DESK_0412");
         });
         until(() -> window.picturesPending() == 0);
         picture("arrivals");
+        onWindow(() -> window.arrivals().showMap(true));
+        picture("arrivals-map");
+        onWindow(() -> window.arrivals().showMap(false));
         onWindow(() -> window.setNight(true));
         picture("arrivals-night");
         onWindow(() -> window.setNight(false));
@@ -85,6 +100,21 @@ final class Unattended {
         Path written = folder.resolve("report.txt");
         Documents.replace(written, (String.join("\n", report) + "\n").getBytes(StandardCharsets.UTF_8));
         System.out.println("Pictures and report: " + folder);
+    }
+
+    private List<Clip> rateOpen() throws InterruptedException, ExecutionException, TimeoutException {
+        List<Clip> open = view().clips().stream()
+                .filter(clip -> clip.facts().isRateOpen())
+                .toList();
+        rateAsked = open.size();
+        return open;
+    }
+
+    private Clip clip(String name) throws InterruptedException, ExecutionException, TimeoutException {
+        return view().clips().stream()
+                .filter(clip -> clip.name().equals(name))
+                .findFirst()
+                .orElseThrow();
     }
 
     private ProjectView view() throws InterruptedException, ExecutionException, TimeoutException {

@@ -1,30 +1,43 @@
 package docksort.desktop;
 
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
+import docksort.arrival.Settling;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.Root;
 import docksort.dispatch.Timeline;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.link.Relink;
+import docksort.media.FrameRate;
 import docksort.media.Rational;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
+import docksort.project.Measurements;
 import docksort.project.Project;
+import docksort.project.Whereabouts;
 import docksort.run.RunSnapshot;
 import docksort.sort.Recipe;
 import docksort.stock.ServingOrder;
+import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
@@ -40,6 +53,10 @@ import javafx.collections.ObservableList;
 public final class Workshop implements AutoCloseable {
     private final ExecutorService steps = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("project-steps").factory());
+    private final ExecutorService measuring = Executors.newSingleThreadExecutor(
+            Thread.ofPlatform().daemon().name("measuring").factory());
+    private final ScheduledExecutorService watching = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("watching").factory());
     private final ExecutorService looks = Executors.newVirtualThreadPerTaskExecutor();
     private final MediaEngine engine;
     private final Project project;
@@ -48,6 +65,7 @@ public final class Workshop implements AutoCloseable {
     private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
             new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<RunSnapshot> run = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
+    private final ReadOnlyObjectWrapper<MeasureProgress> measure = new ReadOnlyObjectWrapper<>(MeasureProgress.NONE);
     private final ReadOnlyObjectWrapper<ScanProgress> scan = new ReadOnlyObjectWrapper<>(ScanProgress.NONE);
     private final ObjectProperty<Optional<Problem>> problem = new SimpleObjectProperty<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<Relink>> relink = new ReadOnlyObjectWrapper<>(Optional.empty());
@@ -56,15 +74,21 @@ public final class Workshop implements AutoCloseable {
     // Written on the steps thread only; read by any thread, each read on its own.
     private volatile Optional<Project.LockedRun> current = Optional.empty();
     private volatile Cancellation scanCancellation = new Cancellation();
+    private volatile Cancellation measureCancellation = new Cancellation();
     private final AtomicBoolean runNews = new AtomicBoolean();
     private final List<Clip> arriving = new ArrayList<>();
 
     // Only touched on the steps thread.
     private List<Clip> clips = List.of();
+    private Whereabouts whereabouts = Whereabouts.NONE;
+    private final Map<ArrivalId, Settling> settling = new HashMap<>();
     private Optional<Timeline> openTimeline = Optional.empty();
     private final Deque<Timeline> before = new ArrayDeque<>();
     private boolean unsaved;
     private boolean switchIsLatest;
+
+    private static final int WATCH_SECONDS = 4;
+    private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
 
     private Workshop(MediaEngine engine, Project project) {
         this.engine = engine;
@@ -79,6 +103,9 @@ public final class Workshop implements AutoCloseable {
             workshop.step(() -> {
                 workshop.project.refreshStock();
                 workshop.reload(true);
+                for (Arrival arrival : workshop.project.brokenOff()) {
+                    workshop.lookAgain0(arrival, Optional.empty()); // what a power cut left undone
+                }
                 workshop.project
                         .lastTimeline()
                         .filter(java.nio.file.Files::exists)
@@ -87,6 +114,8 @@ public final class Workshop implements AutoCloseable {
                     workshop.startQueue(); // a run that was interrupted carries on
                 }
             });
+            workshop.watching.scheduleWithFixedDelay(
+                    () -> workshop.step(workshop::watch0), WATCH_SECONDS, WATCH_SECONDS, TimeUnit.SECONDS);
             return workshop;
         } catch (RuntimeException e) {
             engine.close();
@@ -162,6 +191,135 @@ public final class Workshop implements AutoCloseable {
 
     public void cancelScan() {
         scanCancellation.cancel();
+    }
+
+    /// Looks at an arrival's folder again; files that are as before are not opened.
+    public CompletableFuture<Void> lookAgain(Arrival arrival) {
+        return step(() -> lookAgain0(arrival, Optional.empty()));
+    }
+
+    private void lookAgain0(Arrival arrival, Optional<Set<Path>> settled) throws InterruptedException {
+        var cancellation = new Cancellation();
+        scanCancellation = cancellation;
+        try {
+            project.lookAgain(arrival, settled, listener(arrival.folder()), cancellation);
+            project.refreshStock();
+        } finally {
+            showNow(scan, ScanProgress.NONE);
+        }
+        reload(true);
+    }
+
+    /// Takes new files of an arrival in by itself, once they have stopped growing, or no longer.
+    public CompletableFuture<Void> watch(Arrival arrival, boolean on) {
+        return step(() -> {
+            project.watch(arrival, on);
+            reload(false);
+        });
+    }
+
+    private void watch0() throws InterruptedException {
+        Set<ArrivalId> watched = project.watched();
+        settling.keySet().retainAll(watched);
+        if (watched.isEmpty()) {
+            return;
+        }
+        for (Arrival arrival : project.arrivals()) {
+            if (!watched.contains(arrival.id()) || !java.nio.file.Files.isDirectory(arrival.folder())) {
+                continue; // a volume that is away is told in Stock
+            }
+            Set<Path> settled = settling
+                    .computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
+                    .look(project.news(arrival), InstantSource.system().instant());
+            if (!settled.isEmpty()) {
+                lookAgain0(arrival, Optional.of(settled));
+            }
+        }
+    }
+
+    /// Says how to read clips that state no frame rate.
+    public CompletableFuture<Void> readAt(List<Clip> chosen, FrameRate rate) {
+        return step(() -> {
+            project.readAt(chosen, rate);
+            switchIsLatest = false;
+            reload(true);
+        });
+    }
+
+    public CompletableFuture<Void> setFormat(TimelineFormat format) {
+        return step(() -> {
+            project.setTimelineFormat(format);
+            reload(false);
+        });
+    }
+
+    // Measuring
+
+    public ReadOnlyObjectProperty<MeasureProgress> measureProgress() {
+        return measure.getReadOnlyProperty();
+    }
+
+    /// Measures how clips play and how long jumps in them take, one after the other, beside everything else.
+    public CompletableFuture<Void> measure(List<Clip> chosen) {
+        List<Clip> wanted = chosen.stream().filter(Measurements::isMeasurable).toList();
+        return measuring(cancellation -> {
+            for (int i = 0; i < wanted.size(); i++) {
+                showNow(measure, new MeasureProgress(wanted.get(i).name(), i, wanted.size(), true));
+                if (!project.measurements().measure(wanted.get(i), cancellation)) {
+                    break;
+                }
+                step(() -> reload(false));
+            }
+        });
+    }
+
+    /// Finds out which lever helps for a clip.
+    public CompletableFuture<Void> testLevers(Clip clip) {
+        return measuring(cancellation -> {
+            project.measurements()
+                    .lever(
+                            clip,
+                            what -> showNow(measure, new MeasureProgress(clip.name() + ": " + what, 0, 0, true)),
+                            cancellation);
+            step(() -> reload(false));
+        });
+    }
+
+    /// Measures how fast a volume is read.
+    public CompletableFuture<Void> measureVolume(Whereabouts.OnVolume on) {
+        return measuring(cancellation -> {
+            showNow(measure, new MeasureProgress("reading " + on.volume().name(), 0, 0, true));
+            project.measurements().readSpeed(on.clips(), cancellation);
+            step(() -> reload(false));
+        });
+    }
+
+    public void stopMeasuring() {
+        measureCancellation.cancel();
+    }
+
+    /// A piece of measuring.
+    @FunctionalInterface
+    private interface Measuring {
+        void run(Cancellation cancellation) throws InterruptedException;
+    }
+
+    private CompletableFuture<Void> measuring(Measuring work) {
+        return CompletableFuture.runAsync(
+                () -> {
+                    var cancellation = new Cancellation();
+                    measureCancellation = cancellation;
+                    try {
+                        work.run(cancellation);
+                    } catch (CoreException e) {
+                        show(e.problem());
+                    } catch (InterruptedException e) {
+                        Thread.currentThread().interrupt();
+                    } finally {
+                        showNow(measure, MeasureProgress.NONE);
+                    }
+                },
+                measuring);
     }
 
     private ScanListener listener(Path folder) {
@@ -396,13 +554,15 @@ public final class Workshop implements AutoCloseable {
                 : project.whatUndoTakesBack();
     }
 
-    /// A small picture from the first third of a clip.
-    public CompletableFuture<Optional<byte[]>> picture(Clip clip, int width) {
+    /// A small picture from a place in a clip.
+    ///
+    /// @param place 0 for its start, 1 for its end
+    public CompletableFuture<Optional<byte[]>> picture(Clip clip, Rational place, int width) {
         return CompletableFuture.supplyAsync(
                 () -> {
                     try {
                         return engine.picture(
-                                clip.source(), clip.facts().seconds().times(new Rational(1, 3)), width);
+                                clip.source(), clip.facts().seconds().times(place), width);
                     } catch (InterruptedException e) {
                         Thread.currentThread().interrupt();
                         return Optional.empty();
@@ -414,6 +574,7 @@ public final class Workshop implements AutoCloseable {
     private void reload(boolean clipsToo) {
         if (clipsToo) {
             clips = project.clips();
+            whereabouts = Whereabouts.of(clips);
         }
         var shown = new ProjectView(
                 project.name(),
@@ -427,7 +588,13 @@ public final class Workshop implements AutoCloseable {
                 project.servingOrder(),
                 project.roots(),
                 project.activity(20),
-                whatUndoTakesBack());
+                whatUndoTakesBack(),
+                new Insight(
+                        project.measurements().all(),
+                        project.measurements().levers(),
+                        whereabouts,
+                        project.missingCompanions(clips),
+                        project.watched()));
         Platform.runLater(() -> {
             if (clipsToo) {
                 scanned.clear();
@@ -476,6 +643,9 @@ public final class Workshop implements AutoCloseable {
     @Override
     public void close() {
         cancelScan();
+        stopMeasuring();
+        watching.shutdownNow();
+        measuring.shutdownNow();
         current.ifPresent(Project.LockedRun::close);
         current = Optional.empty();
         steps.shutdownNow();

@@ -321,9 +321,9 @@ class WindowTest {
     @Order(10)
     void keysFoldTheDocketAndChangeTheSize() throws Exception {
         robot.type(KeyCode.DIGIT1);
-        await(() -> shows("Docket") || shows("Facts"));
+        await(() -> shows("The project's timeline") || shows("Facts"));
         robot.type(KeyCode.D);
-        await(() -> !shows("Facts") && !shows("Docket"));
+        await(() -> !shows("Facts") && !shows("The project's timeline"));
         robot.type(KeyCode.D);
         robot.press(KeyCode.CONTROL).type(KeyCode.EQUALS).release(KeyCode.CONTROL);
         await(() -> window.orElseThrow().scene().getRoot().getStyle().contains("16.3"));
@@ -335,6 +335,60 @@ class WindowTest {
 
     @Test
     @Order(11)
+    void aClipIsMeasuredAndTheMapSelectsWithARubberBand() throws Exception {
+        robot.clickOn("A001");
+        await(() -> shows("has not been measured yet"));
+        robot.clickOn("#measure-clip");
+        await(() -> shows("times its rate when decoded on this machine"));
+        assertThat(shows("from a jump to its frame")).isTrue();
+        robot.clickOn("#show-map");
+        var map = robot.lookup("#strain-map").query().localToScene(robot.lookup("#strain-map").query().getBoundsInLocal());
+        robot.drag(map.getMinX() + 66, map.getMinY() + 36)
+                .dropTo(map.getMaxX() - 30, map.getMaxY() - 30);
+        await(() -> shows("3 clips"));
+        robot.clickOn("Back to the summary");
+        await(() -> shows("Where clips lie"));
+        robot.clickOn("List");
+    }
+
+    @Test
+    @Order(12)
+    void theTimelineOfTheProjectIsSetInPlaceAndMarksWhatDiffers() throws Exception {
+        TextField raster = robot.lookup("#timeline-raster").queryAs(TextField.class);
+        onWindow(() -> {
+            raster.setText("1280x720");
+            return true;
+        });
+        robot.clickOn(raster).type(KeyCode.ENTER);
+        await(() -> workshop().view().get().orElseThrow().format().raster().height() == 720);
+        await(() -> shows("1 of 3 from the project's timeline")); // the clip of 50 fps
+        TextField wrong = robot.lookup("#timeline-raster").queryAs(TextField.class);
+        onWindow(() -> {
+            wrong.setText("wide");
+            return true;
+        });
+        robot.clickOn(wrong).type(KeyCode.ENTER);
+        await(() -> wrong.getStyleClass().contains("wrong"));
+        assertThat(workshop().view().get().orElseThrow().format().raster().height()).isEqualTo(720);
+    }
+
+    @Test
+    @Order(13)
+    void aWatchedArrivalTakesNewFilesInByItself() throws Exception {
+        robot.clickOn("Card 2");
+        await(() -> robot.lookup("#watch-arrival").tryQuery().isPresent());
+        robot.clickOn("#watch-arrival");
+        await(() -> !workshop().view().get().orElseThrow().insight().watched().isEmpty());
+        try (MediaEngine engine = MediaEngine.locate()) {
+            new Footage(engine)
+                    .clip(folder.resolve("moved/Card 2/B002.mov"), "1280x720", "25", 10, "-c:v", "libx264", "-g", "1");
+        }
+        await(() -> workshop().view().get().orElseThrow().clips().size() == 4);
+        await(() -> shows("B002"));
+    }
+
+    @Test
+    @Order(14)
     void theStateOfTheProjectSurvivesARestart() throws IOException {
         opened.ifPresent(Workshop::close);
         try (Workshop again = Workshop.open(folder.resolve("Night Optics"))) {

@@ -2,21 +2,26 @@ package docksort.desktop.arrivals;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.desktop.ProjectView;
 import docksort.desktop.ScanProgress;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Workshop;
+import docksort.media.Fingerprint;
+import docksort.project.Whereabouts;
 import docksort.stock.StockLine;
 import docksort.strain.Strain;
 import docksort.strain.StrainJudge;
 import docksort.strain.Verdict;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -38,6 +43,8 @@ public final class ArrivalsModel {
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing yet");
     private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
+    private final Map<ClipId, String> volumeOf = new HashMap<>();
+    private final Set<Fingerprint> twinned = new HashSet<>();
     private List<ClipRow> all = List.of();
 
     public ArrivalsModel(Workshop workshop) {
@@ -55,18 +62,19 @@ public final class ArrivalsModel {
         for (StockLine stock : view.stock()) {
             served.put(stock.clip().id().value(), stock.served().label());
         }
-        var judge = new StrainJudge(view.format());
+        var judge = new StrainJudge(view.format(), view.insight().measured());
         var strains = view.strains();
         var found = new ArrayList<ClipRow>();
         for (Clip clip : view.clips()) {
             Strain strain = strains.get(clip.id());
-            found.add(row(clip, strain == null ? judge.judge(clip.facts()) : strain, served, judge));
+            found.add(row(clip, strain == null ? judge.judge(clip) : strain, served, judge));
         }
         for (Clip clip : workshop.scanned()) {
-            found.add(row(clip, judge.judge(clip.facts()), served, judge));
+            found.add(row(clip, judge.judge(clip), served, judge));
         }
         view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file)));
         all = found;
+        takeWhereabouts(view.insight().whereabouts());
         groups.set(groups(view));
         number.set(Integer.toString(found.size() - view.unreadable().size()));
         summary.set(summarise(view));
@@ -75,8 +83,11 @@ public final class ArrivalsModel {
     }
 
     private static ClipRow row(Clip clip, Strain strain, Map<String, String> served, StrainJudge judge) {
-        boolean differs = clip.facts().video().map(judge::differsFromTimeline).orElse(false);
-        return new ClipRow.Known(clip, strain, served.getOrDefault(clip.id().value(), "original"), differs);
+        return new ClipRow.Known(
+                clip,
+                strain,
+                served.getOrDefault(clip.id().value(), "original"),
+                judge.timeline().differences(clip.facts()));
     }
 
     private List<Group> groups(ProjectView view) {
@@ -89,12 +100,42 @@ public final class ArrivalsModel {
                     arrival.name(),
                     count(row -> row.arrivalId().equals(id))));
         }
+        var volumes = view.insight().whereabouts().volumes().stream()
+                .map(on -> new Line("volume " + on.volume().name(), shortName(on.volume().name()), on.clips().size()))
+                .toList();
         var narrow = List.of(
                 new Line("hard", "hard to scrub", count(row -> row.verdict() == Verdict.HARD)),
                 new Line("differs", "differs from project", count(ArrivalsModel::differs)),
+                new Line("look", "need a look", count(ArrivalsModel::needsALook)),
+                new Line("twins", "there more than once", count(this::isTwin)),
                 new Line("original", "no copy yet", count(ArrivalsModel::isWithoutCopy)),
                 new Line("unreadable", "cannot be read", count(row -> row instanceof ClipRow.Refused)));
-        return List.of(new Group("Arrivals", arrivals), new Group("Narrow to", narrow));
+        return volumes.size() < 2
+                ? List.of(new Group("Arrivals", arrivals), new Group("Narrow to", narrow))
+                : List.of(
+                        new Group("Arrivals", arrivals),
+                        new Group("Volumes", volumes),
+                        new Group("Narrow to", narrow));
+    }
+
+    /// A volume's mount point, without the device it is on.
+    static String shortName(String volume) {
+        int device = volume.indexOf(" (");
+        return device > 0 ? volume.substring(0, device) : volume;
+    }
+
+    private boolean isOnVolume(ClipRow row, String name) {
+        return row instanceof ClipRow.Known known
+                && name.equals(volumeOf.get(known.clip().id()));
+    }
+
+    private void takeWhereabouts(Whereabouts whereabouts) {
+        volumeOf.clear();
+        twinned.clear();
+        for (Whereabouts.OnVolume on : whereabouts.volumes()) {
+            on.clips().forEach(clip -> volumeOf.put(clip.id(), on.volume().name()));
+        }
+        whereabouts.twins().forEach(twins -> twinned.add(twins.clips().getFirst().fingerprint()));
     }
 
     private long count(java.util.function.Predicate<ClipRow> test) {
@@ -103,6 +144,18 @@ public final class ArrivalsModel {
 
     private static boolean differs(ClipRow row) {
         return row instanceof ClipRow.Known known && known.differs();
+    }
+
+    /// What a person has to decide or mend: no stated rate, contradictions, complaints, gaps.
+    private static boolean needsALook(ClipRow row) {
+        return row instanceof ClipRow.Known known
+                && (known.clip().facts().isRateOpen()
+                        || !known.clip().facts().complaints().isEmpty()
+                        || !known.clip().facts().findings().contradictions().isEmpty());
+    }
+
+    private boolean isTwin(ClipRow row) {
+        return row instanceof ClipRow.Known known && twinned.contains(known.clip().fingerprint());
     }
 
     private static boolean isWithoutCopy(ClipRow row) {
@@ -123,9 +176,14 @@ public final class ArrivalsModel {
             case "" -> true;
             case "hard" -> row.verdict() == Verdict.HARD;
             case "differs" -> differs(row);
+            case "look" -> needsALook(row);
+            case "twins" -> isTwin(row);
             case "original" -> isWithoutCopy(row);
             case "unreadable" -> row instanceof ClipRow.Refused;
-            default -> key.equals("arrival " + row.arrivalId());
+            default ->
+                key.startsWith("volume ")
+                        ? isOnVolume(row, key.substring("volume ".length()))
+                        : key.equals("arrival " + row.arrivalId());
         };
     }
 
@@ -148,13 +206,14 @@ public final class ArrivalsModel {
                 .map(docksort.media.VideoFacts::pixelAspect)
                 .distinct()
                 .count();
+        long differ = all.stream().filter(ArrivalsModel::differs).count();
         return codecs
                 + (codecs == 1 ? " codec, " : " codecs, ")
                 + rates
                 + (rates == 1 ? " rate, " : " rates, ")
                 + aspects
                 + (aspects == 1 ? " pixel aspect" : " pixel aspects")
-                + (view.asideFiles() > 0 ? "; " + view.asideFiles() + " other files left aside" : "");
+                + (differ > 0 ? "; " + differ + " of " + view.clips().size() + " differ from the project" : "");
     }
 
     private void tellLine() {
@@ -199,6 +258,13 @@ public final class ArrivalsModel {
 
     public ReadOnlyObjectProperty<List<Group>> groups() {
         return groups.getReadOnlyProperty();
+    }
+
+    /// The arrival that the scope is narrowed to.
+    public Optional<Arrival> arrivalInScope() {
+        return workshop.view().get().flatMap(view -> view.arrivals().stream()
+                .filter(arrival -> scope.get().equals("arrival " + arrival.id().value()))
+                .findFirst());
     }
 
     /// Whether there is nothing at all, so that the first step must be explained.

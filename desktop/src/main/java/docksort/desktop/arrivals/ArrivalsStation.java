@@ -2,10 +2,12 @@ package docksort.desktop.arrivals;
 
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
+import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
 import docksort.desktop.Thumbnails;
 import docksort.desktop.Workshop;
+import docksort.strain.PlayRatio;
 import docksort.strain.Verdict;
 import java.io.File;
 import java.util.List;
@@ -18,6 +20,8 @@ import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
@@ -35,6 +39,7 @@ public final class ArrivalsStation implements Station {
     private final TextField filter = new TextField();
     private final VBox page = new VBox();
     private final BorderPane centre = new BorderPane();
+    private final StrainMap map = new StrainMap(this::select);
 
     public ArrivalsStation(Workshop workshop, Thumbnails thumbnails) {
         this.workshop = workshop;
@@ -46,8 +51,62 @@ public final class ArrivalsStation implements Station {
         centre.getStyleClass().add("centre");
         centre.setTop(bar());
         centre.setCenter(table());
-        table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<ClipRow>) _ -> showDocket());
+        workshop.view().subscribe(_ -> showDocket());
+        model.rows().addListener((ListChangeListener<ClipRow>) _ -> {
+            map.show(model.rows());
+            showDocket();
+        });
+        table.addEventHandler(javafx.scene.input.KeyEvent.KEY_PRESSED, event -> {
+            if (event.getCode() == javafx.scene.input.KeyCode.ESCAPE) {
+                table.getSelectionModel().clearSelection();
+            }
+        });
         showDocket();
+    }
+
+    private Node views() {
+        var group = new ToggleGroup();
+        var list = view("List", group, () -> centre.setCenter(table));
+        var dots = view("Map", group, () -> {
+            map.show(model.rows());
+            centre.setCenter(map);
+        });
+        dots.setId("show-map");
+        list.setSelected(true);
+        return new HBox(list, dots);
+    }
+
+    private static ToggleButton view(String name, ToggleGroup group, Runnable show) {
+        var button = new ToggleButton(name);
+        button.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+        button.getStyleClass().setAll("order");
+        button.setToggleGroup(group);
+        button.setOnAction(_ -> {
+            button.setSelected(true);
+            show.run();
+        });
+        return button;
+    }
+
+    /// Selects rows in the list, however they were chosen.
+    private void select(List<ClipRow.Known> rows) {
+        table.getSelectionModel().clearSelection();
+        var wanted = new java.util.HashSet<ClipRow>(rows);
+        int[] indices = java.util.stream.IntStream.range(0, table.getItems().size())
+                .filter(i -> wanted.contains(table.getItems().get(i)))
+                .toArray();
+        if (indices.length > 0) {
+            table.getSelectionModel().selectIndices(indices[0], java.util.Arrays.copyOfRange(indices, 1, indices.length));
+        }
+    }
+
+    /// Shows the map in place of the list, for pictures and tests.
+    public void showMap(boolean on) {
+        if (on) {
+            map.show(model.rows());
+        }
+        centre.setCenter(on ? map : table);
     }
 
     private Node bar() {
@@ -59,6 +118,7 @@ public final class ArrivalsStation implements Station {
         var summary = new Label();
         summary.getStyleClass().add("quiet");
         summary.textProperty().bind(model.summary());
+        summary.setMinWidth(0);
         var progress = new ProgressBar(0);
         progress.setPrefWidth(120);
         Button stop = Parts.button("Stop looking", workshop::cancelScan);
@@ -72,9 +132,20 @@ public final class ArrivalsStation implements Station {
             progress.setProgress(scan.all() == 0 ? 0 : (double) scan.done() / scan.all());
             progress.setAccessibleText(scan.done() + " of " + scan.all() + " files looked into");
         });
+        var measured = Parts.label("", "quiet");
+        var stopMeasuring = Parts.button("Stop", workshop::stopMeasuring);
+        stopMeasuring.setId("stop-measuring");
+        var measuring = new HBox(10, measured, stopMeasuring);
+        measuring.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        workshop.measureProgress().subscribe(now -> {
+            measuring.setVisible(now.running());
+            measuring.setManaged(now.running());
+            measured.setText("Measuring " + now.what()
+                    + (now.all() > 1 ? ", " + (now.done() + 1) + " of " + now.all() : ""));
+        });
         Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
         add.setId("add-arrival");
-        var bar = new HBox(filter, summary, Parts.spring(), looking, add);
+        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, looking, add);
         bar.getStyleClass().add("bar");
         return bar;
     }
@@ -97,6 +168,8 @@ public final class ArrivalsStation implements Station {
         explain("Scrub cost", "Frames decoded to show one random frame: on average / at worst");
         explain("Frames", "Coded frames in stored order: height is bytes, full lines are keyframes");
         explain("Timing", "CFR: constant frame rate. VFR: variable frame rate");
+        explain("Plays at", "Decode speed measured on this machine over the clip's rate; below 1 it stutters");
+        explain("Differs in", "What is not as in the project's timeline");
         table.setPlaceholder(placeholder());
         model.rows().addListener((ListChangeListener<ClipRow>) _ -> table.setPlaceholder(placeholder()));
         // Model keys are sorted, not cells: the built-in sort looks up every cell again for each comparison.
@@ -182,8 +255,18 @@ public final class ArrivalsStation implements Station {
                         78,
                         row -> row.clip().facts().size().bytes(),
                         row -> row.clip().facts().size().label()),
+                fact("Differs in", 190, row -> String.join(", ", row.differences())),
+                figure(
+                        "Plays at",
+                        74,
+                        row -> playRatio(row).map(play -> Math.round(play.value() * 1000)).orElse(-1L),
+                        row -> playRatio(row).map(play -> play.label() + " ×").orElse("–")),
                 fact("Served by", 90, ClipRow.Known::servedBy),
                 fact("First reason", 420, row -> row.strain().firstReason()));
+    }
+
+    private java.util.Optional<PlayRatio> playRatio(ClipRow.Known row) {
+        return workshop.view().get().flatMap(view -> view.insight().measured(row.clip()).play());
     }
 
     private static TableColumn<ClipRow, String> fact(
@@ -247,7 +330,31 @@ public final class ArrivalsStation implements Station {
     }
 
     private void showDocket() {
-        page.getChildren().setAll(ClipDocket.of(table.getSelectionModel().getSelectedItem(), thumbnails));
+        List<ClipRow> chosen = List.copyOf(table.getSelectionModel().getSelectedItems().stream()
+                .filter(java.util.Objects::nonNull)
+                .toList());
+        map.showSelected(chosen);
+        ProjectView view = workshop.view().get().orElse(null);
+        if (view == null) {
+            page.getChildren().setAll(Parts.label("Reading the project", "quiet"));
+            return;
+        }
+        var docket = new ClipDocket(workshop, thumbnails, view.insight());
+        if (chosen.isEmpty()) {
+            page.getChildren().setAll(ArrivalPage.of(workshop, view, known(model.rows()), model.arrivalInScope()));
+            return;
+        }
+        page.getChildren().setAll(chosen.size() == 1 ? docket.of(chosen.getFirst()) : docket.ofSeveral(known(chosen)));
+        page.getChildren()
+                .addFirst(Parts.button(
+                        "Back to the summary", () -> table.getSelectionModel().clearSelection(), "link"));
+    }
+
+    private static List<ClipRow.Known> known(List<ClipRow> rows) {
+        return rows.stream()
+                .filter(ClipRow.Known.class::isInstance)
+                .map(ClipRow.Known.class::cast)
+                .toList();
     }
 
     /// Selects a row, for pictures and tests.

@@ -1,38 +1,95 @@
 package docksort.desktop.arrivals;
 
+import docksort.arrival.Clip;
+import docksort.desktop.Insight;
 import docksort.desktop.Parts;
 import docksort.desktop.Thumbnails;
+import docksort.desktop.Workshop;
 import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
+import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
+import docksort.media.Hdr;
+import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
+import docksort.project.Measurements;
+import docksort.sort.Recipe;
+import docksort.strain.ClipMeasurements;
 import docksort.strain.Reason;
+import docksort.strain.RecordingAdvice;
+import docksort.strain.Verdict;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.image.ImageView;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import org.jspecify.annotations.Nullable;
 
-/// The side sheet that explains one clip: its picture, its strain with every reason, all its facts.
+/// The side sheet that explains one clip, or several: picture, strain with every reason, what can be measured,
+/// advice,
+/// all facts.
 final class ClipDocket {
-    private ClipDocket() {}
+    private static final double WIDTH = 284;
+    private static final int PICTURES_IN_A_CLIP = 12;
 
-    static List<Node> of(@Nullable ClipRow row, Thumbnails thumbnails) {
+    private final Workshop workshop;
+    private final Thumbnails thumbnails;
+    private final Insight insight;
+
+    ClipDocket(Workshop workshop, Thumbnails thumbnails, Insight insight) {
+        this.workshop = workshop;
+        this.thumbnails = thumbnails;
+        this.insight = insight;
+    }
+
+    List<Node> of(ClipRow row) {
         return switch (row) {
-            case null ->
-                List.of(
-                        Parts.label("Docket", "docket-name"),
-                        Parts.wrapped("Select a clip to see its facts and why it is easy or hard to scrub.", "quiet"));
             case ClipRow.Refused refused -> refused(refused);
-            case ClipRow.Known readable -> readable(readable, thumbnails);
+            case ClipRow.Known readable -> readable(readable);
         };
+    }
+
+    /// What several clips have in common, and what can be done with all of them.
+    List<Node> ofSeveral(List<ClipRow.Known> rows) {
+        var page = new ArrayList<Node>();
+        page.add(Parts.label(rows.size() + " clips", "docket-name"));
+        Map<Verdict, Long> verdicts =
+                rows.stream().collect(Collectors.groupingBy(ClipRow::verdict, TreeMap::new, Collectors.counting()));
+        verdicts.forEach((verdict, count) ->
+                page.add(new HBox(10, ArrivalsStation.verdict(verdict), Parts.label(count.toString(), "mono"))));
+        page.add(fact(
+                "Size",
+                new docksort.media.ByteSize(rows.stream()
+                                .mapToLong(row -> row.clip().facts().size().bytes())
+                                .sum())
+                        .toString()));
+        List<Clip> open = rows.stream()
+                .map(ClipRow.Known::clip)
+                .filter(clip -> clip.facts().isRateOpen())
+                .toList();
+        if (!open.isEmpty()) {
+            page.add(rateQuestion(open));
+        }
+        page.add(Parts.section("Measured on this machine"));
+        long measured = rows.stream()
+                .filter(row -> insight.measured(row.clip()).play().isPresent())
+                .count();
+        page.add(Parts.wrapped(measured + " of " + rows.size() + " measured."));
+        page.add(Parts.button(
+                "Measure play and jumps",
+                () -> workshop.measure(rows.stream().map(ClipRow.Known::clip).toList())));
+        return page;
     }
 
     private static List<Node> refused(ClipRow.Refused row) {
@@ -45,36 +102,134 @@ final class ClipDocket {
                 Parts.wrapped(row.file().file().toString(), "mono"));
     }
 
-    private static List<Node> readable(ClipRow.Known row, Thumbnails thumbnails) {
+    private List<Node> readable(ClipRow.Known row) {
         var page = new ArrayList<Node>();
         page.add(Parts.wrapped(row.name(), "docket-name"));
-        page.add(picture(row, thumbnails));
+        if (row.video().isPresent()) {
+            page.add(picture(row));
+        }
         var verdict = new HBox(10, ArrivalsStation.verdict(row), Parts.label("served by " + row.servedBy(), "quiet"));
         verdict.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         page.add(verdict);
+        if (row.clip().facts().isRateOpen()) {
+            page.add(rateQuestion(List.of(row.clip())));
+        }
         row.video()
                 .map(VideoFacts::structure)
                 .filter(FrameStructure::isKnown)
-                .ifPresent(structure -> page.add(new FrameRibbon(structure, 284, 46)));
+                .ifPresent(structure -> page.add(ribbon(structure)));
         row.strain().reasons().forEach(reason -> page.add(reason(reason)));
+        if (Measurements.isMeasurable(row.clip())) {
+            page.addAll(measuring(row));
+        }
+        RecordingAdvice.of(row.clip().facts())
+                .ifPresent(advice -> row.strain()
+                        .scrubCost()
+                        .ifPresent(cost -> page.addAll(WhatIf.of(advice, cost))));
         page.add(Parts.section("Facts"));
         facts(row.clip().facts()).forEach(page::add);
+        if (row.differs()) {
+            page.add(fact("Differs in", String.join(", ", row.differences())));
+        }
         page.add(fact("File", row.clip().source().head().toString()));
+        if (row.clip().source().files().size() > 1) {
+            page.add(fact("Files", Integer.toString(row.clip().source().files().size())));
+        }
         page.add(fact("Fingerprint", row.clip().fingerprint().hash().substring(0, 12)));
         return page;
     }
 
-    private static Node picture(ClipRow.Known row, Thumbnails thumbnails) {
+    private static Node ribbon(FrameStructure structure) {
+        var ribbon = new FrameRibbon(structure, WIDTH, 46);
+        ribbon.setId("docket-ribbon");
+        Label told = Parts.wrapped(legend(structure), "quiet");
+        told.setId("ribbon-words");
+        told.setMinHeight(38);
+        ribbon.onGroup(words -> told.setText(words.isEmpty() ? legend(structure) : words));
+        return new VBox(4, ribbon, told);
+    }
+
+    private static String legend(FrameStructure structure) {
+        String frames = Math.min(structure.count(), (int) (WIDTH / 2)) + " of " + structure.count() + " frames"
+                + (structure.extent() == FrameStructure.Extent.STRETCH ? " that were sampled" : "");
+        return structure.isAllIntra()
+                ? frames + "; every one stands alone"
+                : frames + "; full ticks are keyframes. Point at a group to see its cost.";
+    }
+
+    /// Nothing states a rate: the person must say how to read the clip, because a guess would change its
+    /// length.
+    private Node rateQuestion(List<Clip> open) {
+        var buttons = new FlowPane(6, 6);
+        for (FrameRate rate : FrameRate.COMMON) {
+            if (rate.exact().compareTo(Rational.of(61)) < 0) {
+                var button = Parts.button(rate.label(), () -> workshop.readAt(open, rate));
+                button.setAccessibleText("Read at " + rate.label() + " frames a second");
+                buttons.getChildren().add(button);
+            }
+        }
+        var box = new VBox(
+                8,
+                Parts.wrapped(
+                        open.size() == 1
+                                ? "It states no frame rate. How is it to be read?"
+                                : open.size() + " of them state no frame rate. How are they to be read?",
+                        "look"),
+                buttons);
+        box.setId("rate-question");
+        return box;
+    }
+
+    private List<Node> measuring(ClipRow.Known row) {
+        var page = new ArrayList<Node>();
+        ClipMeasurements measured = insight.measured(row.clip());
+        page.add(Parts.section("Measured on this machine"));
+        if (measured.play().isEmpty()) {
+            page.add(Parts.wrapped("How it plays and how long a jump takes has not been measured yet.", "quiet"));
+        } else {
+            measured.play()
+                    .ifPresent(play -> page.add(fact(
+                            "Plays at",
+                            play.label() + " times its rate: " + play.framesPerSecond().label() + " fps")));
+            page.add(fact(
+                    "A jump takes",
+                    measured.seekMillis().map(ms -> ms.label() + " ms").orElse("not measured: too short, or stills")));
+        }
+        Button measure = Parts.button(
+                measured.play().isEmpty() ? "Measure play and jumps" : "Measure again",
+                () -> workshop.measure(List.of(row.clip())));
+        measure.setId("measure-clip");
+        Button lever = Parts.button("Which lever helps?", () -> workshop.testLevers(row.clip()));
+        lever.setId("test-levers");
+        boolean copyable = Recipe.LIGHT_PRORES_HALF.resolve(row.clip().facts()) instanceof Recipe.Resolution.Possible;
+        lever.setDisable(!copyable);
+        page.add(new FlowPane(8, 8, measure, lever));
+        if (!copyable) {
+            page.add(Parts.wrapped("The levers need a trial copy, and none can be made yet.", "quiet"));
+        }
+        insight.lever(row.clip()).ifPresent(found -> page.addAll(LeverPicture.of(found)));
+        return page;
+    }
+
+    /// The picture; moving the pointer over it goes through the clip.
+    private Node picture(ClipRow.Known row) {
         var frame = new StackPane();
         frame.getStyleClass().add("thumb");
         frame.setMinHeight(160);
-        thumbnails.of(row.clip(), image -> {
-            var view = new ImageView(image);
-            view.setPreserveRatio(true);
-            view.setFitWidth(284);
-            view.setFitHeight(160);
-            frame.getChildren().setAll(view);
+        frame.setId("docket-picture");
+        frame.setAccessibleText("Picture of " + row.name() + "; move the pointer over it to go through the clip");
+        var view = new ImageView();
+        view.setPreserveRatio(true);
+        view.setFitWidth(WIDTH);
+        view.setFitHeight(160);
+        frame.getChildren().setAll(view);
+        thumbnails.of(row.clip(), view::setImage);
+        frame.setOnMouseMoved(event -> {
+            int place = (int) Math.clamp(
+                    event.getX() / Math.max(1, frame.getWidth()) * PICTURES_IN_A_CLIP, 0, PICTURES_IN_A_CLIP - 1);
+            thumbnails.at(row.clip(), new Rational(place * 2L + 1, PICTURES_IN_A_CLIP * 2L), view::setImage);
         });
+        frame.setOnMouseExited(_ -> thumbnails.of(row.clip(), view::setImage));
         return frame;
     }
 
@@ -104,6 +259,9 @@ final class ClipDocket {
             if (!v.displayRaster().equals(v.raster())) {
                 lines.add(fact("Shown at", v.displayRaster().toString()));
             }
+            if (!v.codedRaster().equals(v.raster())) {
+                lines.add(fact("Coded raster", v.codedRaster().toString()));
+            }
             lines.add(fact(
                     "Pixel aspect", v.isSquare() ? "square" : v.pixelAspect().toString()));
             lines.add(fact("Rate", v.rate() + " fps, " + v.rateKind().label()));
@@ -118,13 +276,13 @@ final class ClipDocket {
             lines.add(fact("Depth, chroma", v.pixels().label()));
             lines.add(fact("Scan", v.scan().label()));
             lines.add(fact("Colour", v.colour().label()));
-            if (v.structure().isKnown() && !v.structure().isAllIntra()) {
-                lines.add(fact(
-                        "Keyframes",
-                        "every " + v.structure().keyframeInterval().meanFrames().rounded() + " frames, at most "
-                                + v.structure().keyframeInterval().worstFrames()));
-                lines.add(fact("Two-way frames", "at most " + v.structure().longestTwoWayRun() + " in a row"));
+            String hdr = Stream.of(Hdr.kind(v.colour()), v.hdr().mastering(), v.hdr().light())
+                    .filter(text -> !text.isEmpty())
+                    .collect(Collectors.joining(", "));
+            if (!hdr.isEmpty()) {
+                lines.add(fact("High dynamic range", hdr));
             }
+            structure(v.structure(), lines);
         });
         lines.add(fact("Timecode", facts.startTimecode().map(Timecode::toString).orElse("none")));
         lines.add(fact("Reel", facts.reel().orElse("not stated")));
@@ -136,8 +294,38 @@ final class ClipDocket {
         lines.add(fact(
                 "Size",
                 facts.size() + ", " + String.format(java.util.Locale.ROOT, "%.1f Mb/s", facts.bitsPerSecond() / 1e6)));
+        lines.add(fact("Shot", facts.recordedAt().orElse("not stated")));
         facts.complaints().forEach(said -> lines.add(fact("Complaint", said)));
+        facts.findings().contradictions().forEach(two -> lines.add(fact("Two answers", two.label())));
         return lines;
+    }
+
+    private static void structure(FrameStructure structure, List<Node> lines) {
+        if (!structure.isKnown() || structure.isAllIntra()) {
+            return;
+        }
+        FrameStructure.KeyframeInterval interval = structure.keyframeInterval();
+        lines.add(fact(
+                "Keyframes",
+                String.format(
+                        Locale.ROOT,
+                        "every %.1f frames (%.2f s), at most %d (%.2f s)",
+                        interval.meanFrames().toDouble(),
+                        interval.meanSeconds().toDouble(),
+                        interval.worstFrames(),
+                        interval.worstSeconds().toDouble())));
+        lines.add(fact(
+                "B-frames",
+                structure.longestTwoWayRun() == 0
+                        ? "none"
+                        : "at most " + structure.longestTwoWayRun() + " in a row, held back "
+                                + structure.reorderDepth()));
+        lines.add(fact("Groups", structure.grouping().label()));
+        lines.add(fact(
+                "Read",
+                structure.extent() == FrameStructure.Extent.WHOLE
+                        ? "whole, " + structure.count() + " frames"
+                        : "sampled, " + structure.count() + " frames"));
     }
 
     private static Node fact(String name, String value) {

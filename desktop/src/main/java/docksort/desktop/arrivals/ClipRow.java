@@ -6,6 +6,7 @@ import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.strain.Strain;
 import docksort.strain.Verdict;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
@@ -22,7 +23,16 @@ public sealed interface ClipRow {
     String words();
 
     /// @param servedBy the kind of file that serves the clip now
-    record Known(Clip clip, Strain strain, String servedBy, boolean differs) implements ClipRow {
+    /// @param differences in what it differs from the project's timeline
+    record Known(Clip clip, Strain strain, String servedBy, List<String> differences) implements ClipRow {
+        public Known {
+            differences = List.copyOf(differences);
+        }
+
+        public boolean differs() {
+            return !differences.isEmpty();
+        }
+
         @Override
         public String name() {
             return clip.name();
@@ -54,7 +64,8 @@ public sealed interface ClipRow {
         }
 
         String codec() {
-            return video().map(v -> v.codec().label()).orElse("sound only");
+            boolean raw = clip.facts().findings().outOfReach().isPresent();
+            return video().map(v -> v.codec().label()).orElse(raw ? "camera raw" : "sound only");
         }
 
         String raster() {
@@ -66,6 +77,7 @@ public sealed interface ClipRow {
                     + switch (v.rateKind()) {
                         case CONSTANT -> "";
                         case VARIABLE -> " VFR";
+                        case UNSTATED -> " ?";
                         case INTERPRETED -> " read as";
                     });
         }
@@ -74,7 +86,8 @@ public sealed interface ClipRow {
             return of(v -> switch (v.rateKind()) {
                 case CONSTANT -> "CFR";
                 case VARIABLE -> "VFR";
-                case INTERPRETED -> "not stated";
+                case UNSTATED -> "say how";
+                case INTERPRETED -> "as you said";
             });
         }
 
@@ -85,7 +98,7 @@ public sealed interface ClipRow {
         String structure() {
             return of(v -> {
                 if (!v.structure().isKnown()) {
-                    return "stills";
+                    return clip.facts().container().equals("stills") ? "stills" : "not known";
                 }
                 return v.structure().isAllIntra()
                         ? "all-intra"
