@@ -43,6 +43,7 @@ public class ScrubCostBenchmark {
 
     @Benchmark
     public ScrubCost scrubCost() {
-        return FrameStructure.of(list, FrameStructure.Extent.WHOLE, new Rational(1, 25)).scrubCost();
+        return FrameStructure.of(list, FrameStructure.Extent.WHOLE, new Rational(1, 25))
+                .scrubCost();
     }
 }

@@ -73,7 +73,9 @@ final class FactsText {
             video.put(
                     "keyframeIntervalFrames",
                     v.structure().keyframeInterval().meanFrames().toDouble());
-            video.put("keyframeIntervalWorstFrames", v.structure().keyframeInterval().worstFrames());
+            video.put(
+                    "keyframeIntervalWorstFrames",
+                    v.structure().keyframeInterval().worstFrames());
             video.put(
                     "keyframeIntervalSeconds",
                     v.structure().keyframeInterval().meanSeconds().toDouble());

@@ -62,7 +62,10 @@ final class PlanCommand implements Callable<Integer> {
         } catch (IllegalArgumentException e) {
             throw new InputRefused(
                     new Problem(
-                            rate + " is not a frame rate", "", "Nothing was changed.", "Write 25, 29.97 or 30000/1001."),
+                            rate + " is not a frame rate",
+                            "",
+                            "Nothing was changed.",
+                            "Write 25, 29.97 or 30000/1001."),
                     e);
         }
     }

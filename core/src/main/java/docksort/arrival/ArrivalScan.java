@@ -96,6 +96,31 @@ public final class ArrivalScan {
                 cancellation);
     }
 
+    /// The result of a look by directory listing alone, where everything is as before.
+    ///
+    /// @param asides how many files that are no footage there were
+    /// @return empty when something is new, changed or gone, or cannot be listed
+    public static Optional<ScanResult> asBefore(Path folder, Before before, int asides) {
+        FootageWalk.Found found = FootageWalk.of(folder);
+        boolean same = found.sources().size() == before.stamps.size()
+                && found.asides().size() == asides
+                && found.unlisted().isEmpty()
+                && found.sources().stream()
+                        .allMatch(listed -> listed.stamp()
+                                .equals(before.stamps.get(listed.source().head())));
+        return same
+                ? Optional.of(new ScanResult(
+                        List.of(),
+                        List.of(),
+                        List.of(),
+                        Map.of(),
+                        List.of(),
+                        found.asides(),
+                        found.sources().size(),
+                        false))
+                : Optional.empty();
+    }
+
     /// What a folder holds that is new or has changed, by directory listing alone.
     public static Map<Path, Stamp> news(Path folder, Before before) {
         var news = new HashMap<Path, Stamp>();

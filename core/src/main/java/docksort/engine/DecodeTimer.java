@@ -7,8 +7,8 @@ import docksort.media.FrameRate;
 import docksort.media.Measured;
 import docksort.media.Raster;
 import docksort.media.Rational;
-import docksort.problem.Problem;
 import docksort.problem.CoreException.ToolFailed;
+import docksort.problem.Problem;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -63,11 +63,11 @@ public final class DecodeTimer {
             line.addAll(List.of("-ss", decimal(stretch.from)));
         }
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
-        line.addAll(List.of("-map", "0:V:0", "-fps_mode", "passthrough", "-frames:v", Integer.toString(stretch.frames)));
+        line.addAll(
+                List.of("-map", "0:V:0", "-fps_mode", "passthrough", "-frames:v", Integer.toString(stretch.frames)));
         if (shown instanceof Shown.At(Raster raster)) {
             line.addAll(List.of(
-                    "-vf",
-                    "scale=" + raster.width() + ":" + raster.height() + ":flags=fast_bilinear,format=bgra"));
+                    "-vf", "scale=" + raster.width() + ":" + raster.height() + ":flags=fast_bilinear,format=bgra"));
         }
         line.addAll(List.of("-f", "null", "-"));
         var clock = new Clock(System.nanoTime());
@@ -133,7 +133,8 @@ public final class DecodeTimer {
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
         long before = System.nanoTime();
         try {
-            Ending ending = engine.probe(line, in -> in.transferTo(java.io.OutputStream.nullOutputStream()), cancellation);
+            Ending ending =
+                    engine.probe(line, in -> in.transferTo(java.io.OutputStream.nullOutputStream()), cancellation);
             if (ending.cut() == Cut.CANCELLED) {
                 return Optional.empty();
             }

@@ -32,7 +32,8 @@ public final class ReadSpeed {
     /// be there.
     private static Set<OpenOption> uncached() {
         try {
-            for (Object option : Class.forName("com.sun.nio.file.ExtendedOpenOption").getEnumConstants()) {
+            for (Object option :
+                    Class.forName("com.sun.nio.file.ExtendedOpenOption").getEnumConstants()) {
                 if (option instanceof OpenOption direct && option.toString().equals("DIRECT")) {
                     return Set.of(StandardOpenOption.READ, direct);
                 }

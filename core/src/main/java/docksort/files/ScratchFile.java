@@ -33,7 +33,10 @@ public record ScratchFile(Path file) implements AutoCloseable {
         } catch (IOException e) {
             throw new StorageFailed(
                     new Problem(
-                            "A scratch file was left: " + file, Causes.inWords(e), "Nothing else changed.", "Delete it."),
+                            "A scratch file was left: " + file,
+                            Causes.inWords(e),
+                            "Nothing else changed.",
+                            "Delete it."),
                     e);
         }
     }

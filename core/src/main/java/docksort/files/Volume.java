@@ -14,7 +14,8 @@ import java.util.Set;
 /// @param kind "solid state", "hard disk", "network", "memory" or "kind not known"
 /// @param system whether the operating system lies on it too
 public record Volume(String name, String kind, String fileSystem, ByteSize total, ByteSize free, boolean system) {
-    private static final Set<String> NETWORK = Set.of("nfs", "nfs4", "cifs", "smb3", "smbfs", "afs", "fuse.sshfs", "9p");
+    private static final Set<String> NETWORK =
+            Set.of("nfs", "nfs4", "cifs", "smb3", "smbfs", "afs", "fuse.sshfs", "9p");
 
     /// @throws IOException when the file or its volume cannot be asked
     public static Volume of(Path file) throws IOException {

@@ -150,7 +150,14 @@ public final class SampleTable {
         long[] chunks = chunkPlaces(table);
         int[] samplesOf = samplesOfChunk(table, chunks.length, sizes.length);
         var samples = new SampleTable(
-                sizes, durations.get(), table.child("ctts"), table.child("stss"), table.child("stps"), chunks, samplesOf, edit.get());
+                sizes,
+                durations.get(),
+                table.child("ctts"),
+                table.child("stss"),
+                table.child("stps"),
+                chunks,
+                samplesOf,
+                edit.get());
         samples.endsWithin(fileBytes, complaints);
         return Optional.of(samples);
     }

@@ -99,13 +99,13 @@ public final class Measurements {
     public boolean measure(Clip clip, Cancellation cancellation) throws InterruptedException {
         VideoFacts video = clip.facts().video().orElseThrow();
         Stretch stretch = Stretch.of(clip.facts().seconds(), video.rate(), STRETCH_SECONDS);
-        Optional<Measured> speed = timer.framesPerSecond(
-                clip.source(), video.rate(), stretch, new Shown.Decoded(), RUNS, cancellation);
+        Optional<Measured> speed =
+                timer.framesPerSecond(clip.source(), video.rate(), stretch, new Shown.Decoded(), RUNS, cancellation);
         if (speed.isEmpty()) {
             return false;
         }
-        Optional<Measured> seek = timer.seekMillis(
-                clip.source(), video.rate(), clip.facts().seconds(), JUMPS, RUNS, cancellation);
+        Optional<Measured> seek =
+                timer.seekMillis(clip.source(), video.rate(), clip.facts().seconds(), JUMPS, RUNS, cancellation);
         if (cancellation.isCancelled()) {
             return false;
         }
@@ -125,8 +125,8 @@ public final class Measurements {
                 instanceof Recipe.Resolution.Possible(var target, var raster, var _))) {
             throw new IllegalStateException("no trial copy can be made of " + clip.name());
         }
-        Optional<Lever> found = new LeverTest(timer)
-                .run(clip.source(), clip.facts(), target, raster, scratch, step, cancellation);
+        Optional<Lever> found =
+                new LeverTest(timer).run(clip.source(), clip.facts(), target, raster, scratch, step, cancellation);
         found.ifPresent(lever -> {
             catalogue.measured(machine, clip.fingerprint(), LEVER, lever);
             catalogue.measured(machine, clip.fingerprint(), VOLUME, lever.volume());
@@ -144,8 +144,7 @@ public final class Measurements {
                 .limit(200)
                 .toList();
         Optional<Measured> speed = ReadSpeed.of(files, RUNS, cancellation::isCancelled);
-        speed.ifPresent(
-                found -> clips.forEach(clip -> catalogue.measured(machine, clip.fingerprint(), VOLUME, found)));
+        speed.ifPresent(found -> clips.forEach(clip -> catalogue.measured(machine, clip.fingerprint(), VOLUME, found)));
         return speed;
     }
 }

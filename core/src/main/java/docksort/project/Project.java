@@ -197,10 +197,16 @@ public final class Project implements AutoCloseable {
     public ScanResult lookAgain(
             Arrival arrival, Optional<Set<Path>> settled, ScanListener listener, Cancellation cancellation)
             throws InterruptedException {
-        Root root = rootFor(arrival.folder());
-        var keeper = new ClipKeeper(catalogue, root, listener);
         Catalogue.Seen seen = catalogue.seen(arrival.id());
         ArrivalScan.Before before = before(catalogue, arrival, seen);
+        if (settled.isEmpty() && seen.complete()) {
+            Optional<ScanResult> asBefore = ArrivalScan.asBefore(arrival.folder(), before, seen.asides());
+            if (asBefore.isPresent()) {
+                return asBefore.get(); // nothing to open, nothing to write
+            }
+        }
+        Root root = rootFor(arrival.folder());
+        var keeper = new ClipKeeper(catalogue, root, listener);
         FrameRate rate = timelineRate();
         ScanResult result = settled.isPresent()
                 ? scanner()

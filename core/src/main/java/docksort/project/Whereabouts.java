@@ -56,9 +56,8 @@ public record Whereabouts(List<OnVolume> volumes, List<Clip> away, List<Twins> t
         Map<Clip, String> names = new HashMap<>();
         for (Clip clip : clips) {
             Path folder = clip.source().head().getParent();
-            Optional<Volume> volume = folder == null
-                    ? Optional.empty()
-                    : byFolder.computeIfAbsent(folder, Whereabouts::volume);
+            Optional<Volume> volume =
+                    folder == null ? Optional.empty() : byFolder.computeIfAbsent(folder, Whereabouts::volume);
             if (volume.isEmpty()) {
                 away.add(clip);
                 continue;
@@ -72,8 +71,7 @@ public record Whereabouts(List<OnVolume> volumes, List<Clip> away, List<Twins> t
         List<Twins> twins = same.values().stream()
                 .filter(group -> group.size() > 1)
                 .map(group -> new Twins(
-                        group,
-                        (int) group.stream().map(names::get).distinct().count()))
+                        group, (int) group.stream().map(names::get).distinct().count()))
                 .sorted(java.util.Comparator.comparing(Twins::label))
                 .toList();
         return new Whereabouts(

@@ -65,8 +65,8 @@ public record Lever(
             case STORAGE ->
                 String.format(
                         Locale.ROOT,
-                        "Move the clip to a faster volume: playing needs %.1f MB/s, the volume gave %.1f. A working copy"
-                                + " helps only if it lies elsewhere.",
+                        "Move the clip to a faster volume: playing needs %.1f MB/s, the volume gave %.1f. A working"
+                                + " copy helps only if it lies elsewhere.",
                         bytesPerSecond / 1e6,
                         volume.median() / 1e6);
             case PIXELS ->

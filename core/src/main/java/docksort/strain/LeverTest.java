@@ -50,8 +50,7 @@ public final class LeverTest {
         Raster half = picture.raster().dividedBy(2);
         try (ScratchFile scratch = ScratchFile.in(folder, "trial", ".mov")) {
             step.accept("making a trial copy of " + SECONDS + " s");
-            var order = new CopyOrder(
-                    source, facts, picture, target, raster, picture.rate(), Map.of(), scratch.file());
+            var order = new CopyOrder(source, facts, picture, target, raster, picture.rate(), Map.of(), scratch.file());
             if (!timer.makeTrial(order, stretch, cancellation)) {
                 return Optional.empty();
             }
@@ -63,7 +62,11 @@ public final class LeverTest {
             for (int round = 0; round < ROUNDS; round++) {
                 step.accept("round " + (round + 1) + " of " + ROUNDS);
                 Optional<Double> a = timer.framesPerSecond(
-                        source, picture.rate(), stretch, new Shown.At(picture.raster().dividedBy(1)), cancellation);
+                        source,
+                        picture.rate(),
+                        stretch,
+                        new Shown.At(picture.raster().dividedBy(1)),
+                        cancellation);
                 Optional<Double> b =
                         timer.framesPerSecond(source, picture.rate(), stretch, new Shown.At(half), cancellation);
                 Optional<Double> c =

@@ -25,7 +25,10 @@ public record PlayRatio(Measured framesPerSecond, double rate, int seconds) {
     /// "15.5 of 25 fps"
     public String inFrames() {
         return String.format(
-                Locale.ROOT, "%.1f of %s fps", framesPerSecond.median(), rate == Math.rint(rate)
+                Locale.ROOT,
+                "%.1f of %s fps",
+                framesPerSecond.median(),
+                rate == Math.rint(rate)
                         ? String.format(Locale.ROOT, "%.0f", rate)
                         : String.format(Locale.ROOT, "%.2f", rate));
     }

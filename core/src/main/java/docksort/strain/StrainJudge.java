@@ -67,7 +67,8 @@ public final class StrainJudge {
                     List.of(new Reason(
                             Verdict.OUT_OF_REACH,
                             "raw",
-                            "out of reach here: " + facts.findings().outOfReach().get(),
+                            "out of reach here: "
+                                    + facts.findings().outOfReach().get(),
                             "Bring copies made elsewhere, with the camera maker's own tool. None can be made here")));
         }
         if (facts.video().isEmpty()) {
@@ -94,8 +95,8 @@ public final class StrainJudge {
                         "Play it once to the end before it is relied on")));
         facts.findings()
                 .contradictions()
-                .forEach(two -> reasons.add(new Reason(
-                        Verdict.FAIR, "two", two.label(), "A working copy states only what is used")));
+                .forEach(two -> reasons.add(
+                        new Reason(Verdict.FAIR, "two", two.label(), "A working copy states only what is used")));
         reasons.sort(Comparator.comparing(Reason::weight).reversed());
         Verdict verdict = reasons.stream()
                 .map(Reason::weight)
@@ -173,8 +174,8 @@ public final class StrainJudge {
         reasons.add(new Reason(
                 weight,
                 play.label(),
-                "times its rate when decoded on this machine: " + play.inFrames() + ", measured over "
-                        + play.seconds() + " s",
+                "times its rate when decoded on this machine: " + play.inFrames() + ", measured over " + play.seconds()
+                        + " s",
                 weight == Verdict.EASY
                         ? NO_COPY_NEEDED
                         : facts.isLongGop()
@@ -199,8 +200,7 @@ public final class StrainJudge {
             reasons.add(new Reason(
                     share > 0.85 ? Verdict.HARD : Verdict.FAIR,
                     Math.round(bytesPerSecond.median() / 1e6) + " MB/s",
-                    "is what its volume gave; playing needs "
-                            + String.format(Locale.ROOT, "%.1f", need / 1e6),
+                    "is what its volume gave; playing needs " + String.format(Locale.ROOT, "%.1f", need / 1e6),
                     "Move it to a faster volume. A working copy helps only if it lies elsewhere"));
         }
     }

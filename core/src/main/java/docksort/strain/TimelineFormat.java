@@ -37,8 +37,8 @@ public record TimelineFormat(
         facts.audio().stream()
                 .filter(stream -> stream.samplesPerSecond() > 0 && stream.samplesPerSecond() != samplesPerSecond)
                 .findFirst()
-                .ifPresent(stream -> found.add(
-                        String.format(Locale.ROOT, "sound %.1f kHz", stream.samplesPerSecond() / 1000.0)));
+                .ifPresent(stream ->
+                        found.add(String.format(Locale.ROOT, "sound %.1f kHz", stream.samplesPerSecond() / 1000.0)));
         return found;
     }
 

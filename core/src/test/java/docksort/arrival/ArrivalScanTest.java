@@ -102,7 +102,9 @@ class ArrivalScanTest {
         ClipFacts facts = result.clips().getFirst().facts();
         assertThat(facts.complaints())
                 .anySatisfy(said -> assertThat(said).contains("3 of 30 stills are missing: 1013–1014, 1020"))
-                .anySatisfy(said -> assertThat(said).contains("1 of 27 stills have another size").contains("32×32"));
+                .anySatisfy(said -> assertThat(said)
+                        .contains("1 of 27 stills have another size")
+                        .contains("32×32"));
         assertThat(facts.video().orElseThrow().frames().count()).isEqualTo(30);
     }
 
@@ -114,7 +116,9 @@ class ArrivalScanTest {
         List<Clip> clips = scan().clips();
         assertThat(clips).hasSize(5).allSatisfy(clip -> {
             assertThat(clip.facts().isRateOpen()).isTrue();
-            assertThat(clip.facts().complaints()).as("sizes agree by each header").isEmpty();
+            assertThat(clip.facts().complaints())
+                    .as("sizes agree by each header")
+                    .isEmpty();
             ClipFacts read = clip.facts().interpretedAt(FrameRate.parse("23.976"));
             assertThat(read.video().orElseThrow().rateKind()).isEqualTo(RateKind.INTERPRETED);
             assertThat(read.seconds()).isEqualTo(FrameRate.parse("23.976").secondsOf(10));
@@ -129,8 +133,9 @@ class ArrivalScanTest {
         ScanResult result = scan();
         assertThat(result.clips()).extracting(Clip::name).containsExactly("A001", "sound");
         assertThat(result.clips().getFirst().facts().findings().outOfReach()).isPresent();
-        assertThat(result.unreadable()).singleElement().satisfies(bad -> assertThat(bad.problem().why())
-                .contains("it is text, not media"));
+        assertThat(result.unreadable())
+                .singleElement()
+                .satisfies(bad -> assertThat(bad.problem().why()).contains("it is text, not media"));
     }
 
     @Test
@@ -139,8 +144,13 @@ class ArrivalScanTest {
         Path changed = clip("B.mov", 10);
         Path gone = clip("C.mov", 10);
         ScanResult first = scan();
-        Map<Path, Clip> clips =
-                Map.of(kept, first.clips().get(0), changed, first.clips().get(1), gone, first.clips().get(2));
+        Map<Path, Clip> clips = Map.of(
+                kept,
+                first.clips().get(0),
+                changed,
+                first.clips().get(1),
+                gone,
+                first.clips().get(2));
         // Whoever opens this one now finds rubbish: it must not be opened, its stamp is the same.
         var stamp = Files.getLastModifiedTime(kept);
         byte[] rubbish = new byte[(int) Files.size(kept)];
@@ -153,7 +163,8 @@ class ArrivalScanTest {
         assertThat(second.unchanged()).isEqualTo(1);
         assertThat(second.gone()).containsExactly(gone);
         assertThat(second.clips()).extracting(Clip::name).containsExactly("B", "D");
-        assertThat(second.clips().getFirst().id()).isEqualTo(first.clips().get(1).id());
+        assertThat(second.clips().getFirst().id())
+                .isEqualTo(first.clips().get(1).id());
         assertThat(second.unreadable()).isEmpty();
     }
 
@@ -163,10 +174,13 @@ class ArrivalScanTest {
         Files.createDirectories(folder.resolve("CARD_B/MAIN"));
         List<Path> originals = List.of(Path.of("/v/CARD_A/MAIN/C1.mov"), folder.resolve("CARD_B/MAIN/C1.mov"));
         var hints = MissingCompanions.find(originals, Map.of(originals.getFirst(), small));
-        assertThat(hints).singleElement().satisfies(hint -> assertThat(hint.label())
-                .contains("CARD_B came without its folder SUB, which CARD_A has"));
+        assertThat(hints)
+                .singleElement()
+                .satisfies(hint ->
+                        assertThat(hint.label()).contains("CARD_B came without its folder SUB, which CARD_A has"));
         Files.createDirectories(folder.resolve("CARD_B/SUB"));
-        assertThat(MissingCompanions.find(originals, Map.of(originals.getFirst(), small))).isEmpty();
+        assertThat(MissingCompanions.find(originals, Map.of(originals.getFirst(), small)))
+                .isEmpty();
     }
 
     @Test
@@ -178,7 +192,8 @@ class ArrivalScanTest {
         assertThat(settling.look(Map.of(file, new Stamp(1, 200, 2)), start.plusSeconds(5)))
                 .as("it grew")
                 .isEmpty();
-        assertThat(settling.look(Map.of(file, new Stamp(1, 200, 2)), start.plusSeconds(9))).isEmpty();
+        assertThat(settling.look(Map.of(file, new Stamp(1, 200, 2)), start.plusSeconds(9)))
+                .isEmpty();
         assertThat(settling.look(Map.of(file, new Stamp(1, 200, 2)), start.plusSeconds(10)))
                 .isEqualTo(Set.of(file));
     }

@@ -74,9 +74,7 @@ class CatalogueTest {
         var frames = new ArrayList<CodedFrame>();
         for (int i = 0; i < random.nextInt(400); i++) {
             frames.add(new CodedFrame(
-                    random.nextLong(-1_000_000, 1L << 40),
-                    random.nextBoolean(),
-                    random.nextInt(Integer.MAX_VALUE)));
+                    random.nextLong(-1_000_000, 1L << 40), random.nextBoolean(), random.nextInt(Integer.MAX_VALUE)));
         }
         var structure = FrameStructure.of(
                 frames,

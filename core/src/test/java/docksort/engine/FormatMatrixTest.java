@@ -35,7 +35,8 @@ import org.junit.jupiter.params.provider.MethodSource;
 class FormatMatrixTest {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final String X264 = "-c:v libx264 -preset ultrafast -pix_fmt yuv420p -x264-params scenecut=0:";
-    private static final String X265 = "-c:v libx265 -preset ultrafast -pix_fmt yuv420p -x265-params log-level=none:scenecut=0:";
+    private static final String X265 =
+            "-c:v libx265 -preset ultrafast -pix_fmt yuv420p -x265-params log-level=none:scenecut=0:";
 
     /// name | frames | rate | raster | channels | arguments | what must be found
     private static final String CASES = """
@@ -148,8 +149,8 @@ class FormatMatrixTest {
     static List<Case> cases() {
         return CASES.lines()
                 .map(line -> line.split(" \\| "))
-                .map(c -> new Case(
-                        c[0], Integer.parseInt(c[1]), c[2], c[3], Integer.parseInt(c[4]), c[5], c[6].strip()))
+                .map(c ->
+                        new Case(c[0], Integer.parseInt(c[1]), c[2], c[3], Integer.parseInt(c[4]), c[5], c[6].strip()))
                 .toList();
     }
 
@@ -162,8 +163,8 @@ class FormatMatrixTest {
     @MethodSource("cases")
     void agreesWithTheIndependentReaders(Case one) throws Exception {
         Path file = make(one);
-        Inspection inspection = new Inspector(engine())
-                .inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
+        Inspection inspection =
+                new Inspector(engine()).inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
         assertThat(inspection).isInstanceOf(Inspection.Known.class);
         ClipFacts facts = ((Inspection.Known) inspection).facts();
         VideoFacts video = facts.video().orElseThrow();
@@ -186,7 +187,8 @@ class FormatMatrixTest {
         if (!one.wants("vfr")) {
             line.addAll(List.of("-frames:v", one.frames + ""));
         } else {
-            line.addAll(List.of("-t", FrameRate.parse(one.rate).secondsOf(one.frames).toDouble() + ""));
+            line.addAll(List.of(
+                    "-t", FrameRate.parse(one.rate).secondsOf(one.frames).toDouble() + ""));
         }
         line.addAll(Arrays.asList(
                 one.arguments.replace("{x264}", X264).replace("{x265}", X265).split(" ")));
@@ -198,7 +200,9 @@ class FormatMatrixTest {
     /// What the encoder was asked for.
     private static void asked(Case one, ClipFacts facts, VideoFacts video, SoftAssertions softly) {
         var structure = video.structure();
-        softly.assertThat(video.raster().toString().replace('×', 'x')).as("raster").isEqualTo(one.raster);
+        softly.assertThat(video.raster().toString().replace('×', 'x'))
+                .as("raster")
+                .isEqualTo(one.raster);
         if (!one.wants("vfr")) {
             softly.assertThat(video.rate()).as("rate").isEqualTo(FrameRate.parse(one.rate));
             softly.assertThat(video.frames().count()).as("frames").isEqualTo(one.frames);
@@ -207,19 +211,26 @@ class FormatMatrixTest {
                 .as("rate kind")
                 .isEqualTo(one.wants("vfr") ? RateKind.VARIABLE : RateKind.CONSTANT);
         softly.assertThat(structure.isAllIntra()).as("all-intra").isEqualTo(one.wants("intra"));
-        one.value("gop").ifPresent(gop -> softly.assertThat(structure.keyframeInterval().meanFrames())
-                .as("keyframe interval")
-                .isEqualTo(Rational.parse(gop)));
-        one.value("b").ifPresent(
-                b -> softly.assertThat(structure.longestTwoWayRun()).as("B-frames").isEqualTo(Integer.parseInt(b)));
-        one.value("sar").ifPresent(
-                sar -> softly.assertThat(video.pixelAspect()).as("pixel aspect").isEqualTo(Rational.parse(sar)));
-        one.value("tc").ifPresent(tc -> softly.assertThat(
-                        facts.startTimecode().map(Object::toString).orElse("none"))
-                .as("timecode")
-                .isEqualTo(tc));
-        one.value("bits").ifPresent(
-                bits -> softly.assertThat(video.pixels().bitDepth()).as("depth").isEqualTo(Integer.parseInt(bits)));
+        one.value("gop")
+                .ifPresent(gop -> softly.assertThat(structure.keyframeInterval().meanFrames())
+                        .as("keyframe interval")
+                        .isEqualTo(Rational.parse(gop)));
+        one.value("b")
+                .ifPresent(b -> softly.assertThat(structure.longestTwoWayRun())
+                        .as("B-frames")
+                        .isEqualTo(Integer.parseInt(b)));
+        one.value("sar")
+                .ifPresent(sar -> softly.assertThat(video.pixelAspect())
+                        .as("pixel aspect")
+                        .isEqualTo(Rational.parse(sar)));
+        one.value("tc")
+                .ifPresent(tc -> softly.assertThat(
+                                facts.startTimecode().map(Object::toString).orElse("none"))
+                        .as("timecode")
+                        .isEqualTo(tc));
+        one.value("bits")
+                .ifPresent(bits ->
+                        softly.assertThat(video.pixels().bitDepth()).as("depth").isEqualTo(Integer.parseInt(bits)));
         softly.assertThat(video.pixels().alpha()).as("alpha").isEqualTo(one.wants("alpha"));
         if (one.wants("tff")) {
             softly.assertThat(video.scan()).as("scan").isEqualTo(ScanType.TOP_FIELD_FIRST);
@@ -235,7 +246,9 @@ class FormatMatrixTest {
         }
         int channels = facts.audio().stream().mapToInt(a -> a.channels()).sum();
         softly.assertThat(channels).as("sound channels").isEqualTo(one.channels);
-        softly.assertThat(facts.findings().contradictions()).as("contradictions").isEmpty();
+        softly.assertThat(facts.findings().contradictions())
+                .as("contradictions")
+                .isEmpty();
     }
 
     private static void headers(Case one, Path file, ClipFacts facts, VideoFacts video, SoftAssertions softly)
@@ -243,8 +256,12 @@ class FormatMatrixTest {
         Process reader = new ProcessBuilder("mediainfo", "--Output=JSON", file.toString()).start();
         JsonNode answer = JSON.readTree(reader.getInputStream());
         JsonNode picture = track(answer, "Video");
-        softly.assertThat(video.raster().width()).as("mediainfo width").isEqualTo(picture.path("Width").asInt());
-        softly.assertThat(video.raster().height()).as("mediainfo height").isEqualTo(picture.path("Height").asInt());
+        softly.assertThat(video.raster().width())
+                .as("mediainfo width")
+                .isEqualTo(picture.path("Width").asInt());
+        softly.assertThat(video.raster().height())
+                .as("mediainfo height")
+                .isEqualTo(picture.path("Height").asInt());
         if (picture.has("FrameCount") && !one.wants("vfr")) {
             softly.assertThat(video.frames().count())
                     .as("mediainfo frames")
@@ -264,8 +281,7 @@ class FormatMatrixTest {
         if (picture.has("PixelAspectRatio")) {
             softly.assertThat(video.pixelAspect().toDouble())
                     .as("mediainfo pixel aspect")
-                    .isCloseTo(
-                            picture.path("PixelAspectRatio").asDouble(), org.assertj.core.data.Offset.offset(0.002));
+                    .isCloseTo(picture.path("PixelAspectRatio").asDouble(), org.assertj.core.data.Offset.offset(0.002));
         }
         if (picture.path("ScanType").asText("").equals("Interlaced")) {
             softly.assertThat(video.scan().isInterlaced()).as("mediainfo scan").isTrue();
@@ -304,7 +320,8 @@ class FormatMatrixTest {
         builder.environment()
                 .put("LD_LIBRARY_PATH", String.valueOf(engine().ffprobeProgram().getParent()));
         builder.redirectError(ProcessBuilder.Redirect.DISCARD);
-        List<String[]> pictures = new String(builder.start().getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8)
+        List<String[]> pictures = new String(
+                        builder.start().getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8)
                 .lines()
                 .filter(line -> !line.isBlank())
                 .map(line -> line.split(","))
@@ -338,7 +355,8 @@ class FormatMatrixTest {
         }
         Map<Boolean, Long> kinds =
                 pictures.stream().collect(Collectors.partitioningBy(p -> p[1].equals("B"), Collectors.counting()));
-        boolean ordered = video.codec().name().equals("h264") || video.codec().name().equals("mpeg2video");
+        boolean ordered =
+                video.codec().name().equals("h264") || video.codec().name().equals("mpeg2video");
         if (ordered) {
             softly.assertThat(structure.kinds().stream()
                             .filter(k -> k == docksort.media.FrameStructure.FrameKind.TWO_WAY)

@@ -55,8 +55,8 @@ class HostileFilesTest {
         try (var pool = Executors.newFixedThreadPool(2)) {
             var answers = new ArrayList<Future<Inspection>>();
             for (Path file : files) {
-                Callable<Inspection> look = () -> inspector.inspect(
-                        new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
+                Callable<Inspection> look =
+                        () -> inspector.inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
                 answers.add(pool.submit(look));
             }
             for (int i = 0; i < files.size(); i++) {
@@ -64,7 +64,9 @@ class HostileFilesTest {
                 switch (answer) {
                     case Inspection.Known _ -> readable++;
                     case Inspection.Unreadable bad -> {
-                        assertThat(bad.problem().why()).as("reason for %s", files.get(i)).isNotBlank();
+                        assertThat(bad.problem().why())
+                                .as("reason for %s", files.get(i))
+                                .isNotBlank();
                         assertThat(bad.problem().toString()).doesNotContain(SECRET);
                     }
                 }
@@ -90,7 +92,14 @@ class HostileFilesTest {
                 Files.readAllBytes(footage.clip(folder.resolve("seed.mxf"), "64x64", "25", 30, "-c:v", "mpeg2video")),
                 Files.readAllBytes(footage.clip(folder.resolve("seed.ts"), "64x64", "25", 30, "-c:v", "mpeg2video")),
                 Files.readAllBytes(footage.clipWithSound(
-                        folder.resolve("seed.mp4"), "64x64", "30", 30, "-c:v", "libx265", "-x265-params", "log-level=none")));
+                        folder.resolve("seed.mp4"),
+                        "64x64",
+                        "30",
+                        30,
+                        "-c:v",
+                        "libx265",
+                        "-x265-params",
+                        "log-level=none")));
     }
 
     /// Cut off, bytes flipped, numbers made huge, stretches zeroed, doubled or taken out: by turns.
@@ -168,7 +177,8 @@ class HostileFilesTest {
     private static byte[] nested(int bytes) {
         ByteBuffer out = ByteBuffer.allocate(bytes);
         while (out.remaining() >= 8) {
-            out.putInt(out.remaining()).put((out.position() % 16 == 4 ? "moov" : "trak").getBytes(StandardCharsets.ISO_8859_1));
+            out.putInt(out.remaining())
+                    .put((out.position() % 16 == 4 ? "moov" : "trak").getBytes(StandardCharsets.ISO_8859_1));
         }
         return out.array();
     }
@@ -185,7 +195,8 @@ class HostileFilesTest {
     /// A sample table that announces four thousand million samples, of one size, in a file of a few bytes.
     private static byte[] hugeCount() {
         byte[] sizes = ByteBuffer.allocate(12).putInt(0).putInt(1).putInt(-1).array();
-        byte[] times = ByteBuffer.allocate(16).putInt(0).putInt(1).putInt(-1).putInt(1).array();
+        byte[] times =
+                ByteBuffer.allocate(16).putInt(0).putInt(1).putInt(-1).putInt(1).array();
         byte[] description = new byte[102];
         ByteBuffer.wrap(description).putInt(4, 1).putInt(8, 94).put("avc1".getBytes(StandardCharsets.ISO_8859_1));
         byte[] table = joined(box("stsd", description, 110), box("stts", times, 24), box("stsz", sizes, 20));
@@ -200,7 +211,8 @@ class HostileFilesTest {
     }
 
     private static byte[] joined(byte[]... parts) {
-        int length = java.util.Arrays.stream(parts).mapToInt(part -> part.length).sum();
+        int length =
+                java.util.Arrays.stream(parts).mapToInt(part -> part.length).sum();
         ByteBuffer out = ByteBuffer.allocate(length);
         for (byte[] part : parts) {
             out.put(part);

@@ -60,7 +60,14 @@ class ScrubCostByDecodingTest {
             String[] arguments = encoder.equals("libx264")
                     ? new String[] {"-c:v", encoder, "-pix_fmt", "yuv420p", "-x264-params", X264 + structure}
                     : new String[] {
-                        "-c:v", encoder, "-g", structure.substring(0, structure.indexOf(' ')), "-bf", structure.substring(structure.length() - 1), "-q:v", "4"
+                        "-c:v",
+                        encoder,
+                        "-g",
+                        structure.substring(0, structure.indexOf(' ')),
+                        "-bf",
+                        structure.substring(structure.length() - 1),
+                        "-q:v",
+                        "4"
                     };
             new Footage(engine).clip(file, "64x64", "25", frames, arguments);
             var inspection = (Inspection.Known) new Inspector(engine)
@@ -72,7 +79,10 @@ class ScrubCostByDecodingTest {
                 long sum = counts.stream().mapToLong(Integer::longValue).sum();
                 assertThat(found.scrubCost().mean()).isEqualTo(new Rational(sum, frames));
                 assertThat(found.scrubCost().worst())
-                        .isEqualTo(counts.stream().mapToInt(Integer::intValue).max().orElseThrow());
+                        .isEqualTo(counts.stream()
+                                .mapToInt(Integer::intValue)
+                                .max()
+                                .orElseThrow());
             }
         }
     }
@@ -84,7 +94,8 @@ class ScrubCostByDecodingTest {
 
         Pictures(Path path) {
             av_log_set_level(AV_LOG_FATAL);
-            assertThat(avformat_open_input(file, path.toString(), null, (AVDictionary) null)).isZero();
+            assertThat(avformat_open_input(file, path.toString(), null, (AVDictionary) null))
+                    .isZero();
             avformat_find_stream_info(file, (AVDictionary) null);
             AVPacket packet = av_packet_alloc();
             while (av_read_frame(file, packet) >= 0) {
@@ -113,8 +124,8 @@ class ScrubCostByDecodingTest {
 
         /// The pictures that come out, by when they are shown, as checksums.
         private Map<Long, Integer> decode(int from, int to) {
-            AVCodecContext decoder =
-                    avcodec_alloc_context3(avcodec_find_decoder(file.streams(0).codecpar().codec_id()));
+            AVCodecContext decoder = avcodec_alloc_context3(
+                    avcodec_find_decoder(file.streams(0).codecpar().codec_id()));
             avcodec_parameters_to_context(decoder, file.streams(0).codecpar());
             decoder.thread_count(1);
             avcodec_open2(decoder, decoder.codec(), (AVDictionary) null);

@@ -21,13 +21,13 @@ class ScrubCostTest {
     void leadingFramesOfAnOpenGroupAreReachedFromTheKeyframeBefore() {
         // Stored I0 P3 B1 B2 | I6 B4 B5: showing 4 needs I0 P3 B1 B2 I6 B4.
         ScrubCost cost = structure(List.of(
-                frame(0, true),
-                frame(3, false),
-                frame(1, false),
-                frame(2, false),
-                frame(6, true),
-                frame(4, false),
-                frame(5, false)))
+                        frame(0, true),
+                        frame(3, false),
+                        frame(1, false),
+                        frame(2, false),
+                        frame(6, true),
+                        frame(4, false),
+                        frame(5, false)))
                 .scrubCost();
         assertThat(cost.worst()).isEqualTo(7);
         assertThat(cost.mean()).isEqualTo(new Rational(1 + 2 + 3 + 4 + 1 + 6 + 7, 7));

@@ -62,7 +62,9 @@ class MeasurementsTest {
             Clip clip = again.clips().getFirst();
             ClipMeasurements kept =
                     java.util.Objects.requireNonNull(again.measurements().all().get(clip.fingerprint()));
-            assertThat(kept.play().orElseThrow().value()).as("a small clip plays").isGreaterThan(1);
+            assertThat(kept.play().orElseThrow().value())
+                    .as("a small clip plays")
+                    .isGreaterThan(1);
             assertThat(kept.seekMillis().orElseThrow().median()).isBetween(0.0, 5_000.0);
             assertThat(kept.volumeBytesPerSecond()).isPresent();
             Strain strain = again.judge().judge(clip);
@@ -103,9 +105,11 @@ class MeasurementsTest {
                     .filter(clip -> clip.facts().isRateOpen())
                     .findFirst()
                     .orElseThrow();
-            assertThat(project.loadSheet().wanted()).noneMatch(copy -> copy.clip().id().equals(asked.id()));
+            assertThat(project.loadSheet().wanted())
+                    .noneMatch(copy -> copy.clip().id().equals(asked.id()));
             project.readAt(List.of(asked), FrameRate.parse("24"));
-            assertThat(project.loadSheet().wanted()).anyMatch(copy -> copy.clip().id().equals(asked.id()));
+            assertThat(project.loadSheet().wanted())
+                    .anyMatch(copy -> copy.clip().id().equals(asked.id()));
             project.undo();
             assertThat(project.clips()).anyMatch(clip -> clip.facts().isRateOpen());
         }

@@ -13,8 +13,8 @@ import docksort.media.ClipSource;
 import docksort.media.Codec;
 import docksort.media.CodedFrame;
 import docksort.media.Colour;
-import docksort.media.Fingerprint;
 import docksort.media.Findings;
+import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
@@ -83,7 +83,8 @@ class LoadSheetTest {
     }
 
     private static LoadSheet plan(List<Clip> clips, Map<ClipId, List<Recipe>> byHand, Room room) {
-        return LoadSheet.plan(clips, SortRule.BUILT_IN, byHand, (_, _) -> false, new StrainJudge(TimelineFormat.HD_25), room);
+        return LoadSheet.plan(
+                clips, SortRule.BUILT_IN, byHand, (_, _) -> false, new StrainJudge(TimelineFormat.HD_25), room);
     }
 
     @ParameterizedTest
@@ -168,8 +169,13 @@ class LoadSheetTest {
     @Test
     void whatIsInStockIsNotWantedAgainAndSoundAloneCannotBeCopied() {
         Clip clip = clip("a", "3840x2160", 8, false, 50, 0);
-        var stocked =
-                LoadSheet.plan(List.of(clip), SortRule.BUILT_IN, Map.of(), (_, _) -> true, new StrainJudge(TimelineFormat.HD_25), AMPLE);
+        var stocked = LoadSheet.plan(
+                List.of(clip),
+                SortRule.BUILT_IN,
+                Map.of(),
+                (_, _) -> true,
+                new StrainJudge(TimelineFormat.HD_25),
+                AMPLE);
         assertThat(stocked.wanted()).isEmpty();
         assertThat(stocked.copies())
                 .singleElement()

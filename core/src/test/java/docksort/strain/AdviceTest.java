@@ -67,7 +67,9 @@ class AdviceTest {
     @Test
     void theLimitIsNamedFromTheFiguresAlone() {
         assertThat(lever(10, 11, 80, 200).limit()).isEqualTo(Limit.DECODING);
-        assertThat(lever(10, 11, 80, 200).advice()).contains("Make a working copy").contains("8.0 times");
+        assertThat(lever(10, 11, 80, 200).advice())
+                .contains("Make a working copy")
+                .contains("8.0 times");
         assertThat(lever(10, 21, 80, 200).limit()).isEqualTo(Limit.PIXELS);
         assertThat(lever(10, 11, 80, 9).limit()).isEqualTo(Limit.STORAGE);
         assertThat(lever(60, 90, 200, 200).limit()).isEqualTo(Limit.NONE);

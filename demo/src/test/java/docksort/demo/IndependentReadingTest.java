@@ -70,14 +70,13 @@ class IndependentReadingTest {
         DemoFootage.Made made = DemoFootage.in(FOLDER, engine, _ -> {});
         var scan = new ArrivalScan(new Inspector(engine), 2);
         for (Path arrival : made.arrivals()) {
-            ScanResult result =
-                    scan.scan(
-                            ArrivalId.fresh(),
-                            arrival,
-                            ArrivalScan.Before.NOTHING,
-                            FrameRate.FPS_25,
-                            ScanListener.none(),
-                            new Cancellation());
+            ScanResult result = scan.scan(
+                    ArrivalId.fresh(),
+                    arrival,
+                    ArrivalScan.Before.NOTHING,
+                    FrameRate.FPS_25,
+                    ScanListener.none(),
+                    new Cancellation());
             scans.add(result);
             result.clips().forEach(clip -> clips.putIfAbsent(clip.name(), clip));
         }

@@ -68,10 +68,12 @@ final class Unattended {
         until(() -> window.picturesPending() == 0);
         picture("arrivals-summary");
         wait(workshop.readAt(rateOpen(), view().format().rate()));
-        say("Read at %s fps: %d clips that state no rate", view().format().rate().label(), rateAsked);
+        say(
+                "Read at %s fps: %d clips that state no rate",
+                view().format().rate().label(), rateAsked);
         Clip hard = clip("DESK_0412");
         wait(workshop.measure(List.of(hard)));
-        wait(workshop.testLevers(hard));
+        wait(workshop.testLevers(List.of(hard)));
         wait(workshop.lookAgain(view().arrivals().getFirst()));
         say("Measured %s", hard.name());
         onWindow(() -> {

@@ -88,6 +88,7 @@ public final class Workshop implements AutoCloseable {
     private boolean switchIsLatest;
 
     private static final int WATCH_SECONDS = 4;
+    private static final int FILL_MILLIS = 400;
     private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
 
     private Workshop(MediaEngine engine, Project project) {
@@ -228,8 +229,7 @@ public final class Workshop implements AutoCloseable {
             if (!watched.contains(arrival.id()) || !java.nio.file.Files.isDirectory(arrival.folder())) {
                 continue; // a volume that is away is told in Stock
             }
-            Set<Path> settled = settling
-                    .computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
+            Set<Path> settled = settling.computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
                     .look(project.news(arrival), InstantSource.system().instant());
             if (!settled.isEmpty()) {
                 lookAgain0(arrival, Optional.of(settled));
@@ -273,15 +273,27 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    /// Finds out which lever helps for a clip.
-    public CompletableFuture<Void> testLevers(Clip clip) {
+    /// Finds out which lever helps, for one clip after the other; those of which no trial copy can be made are
+    /// left
+    /// out.
+    public CompletableFuture<Void> testLevers(List<Clip> chosen) {
+        List<Clip> wanted = chosen.stream()
+                .filter(Measurements::isMeasurable)
+                .filter(clip -> Recipe.LIGHT_PRORES_HALF.resolve(clip.facts()) instanceof Recipe.Resolution.Possible)
+                .toList();
         return measuring(cancellation -> {
-            project.measurements()
-                    .lever(
-                            clip,
-                            what -> showNow(measure, new MeasureProgress(clip.name() + ": " + what, 0, 0, true)),
-                            cancellation);
-            step(() -> reload(false));
+            for (int i = 0; i < wanted.size() && !cancellation.isCancelled(); i++) {
+                Clip clip = wanted.get(i);
+                int done = i;
+                project.measurements()
+                        .lever(
+                                clip,
+                                what -> showNow(
+                                        measure,
+                                        new MeasureProgress(clip.name() + ": " + what, done, wanted.size(), true)),
+                                cancellation);
+                step(() -> reload(false));
+            }
         });
     }
 
@@ -338,12 +350,16 @@ public final class Workshop implements AutoCloseable {
                         return;
                     }
                 }
-                Platform.runLater(() -> {
-                    synchronized (arriving) {
-                        scanned.addAll(arriving);
-                        arriving.clear();
-                    }
-                });
+                // Some at a time: filling the list anew for each of ten thousand clips would stop the window.
+                watching.schedule(
+                        () -> Platform.runLater(() -> {
+                            synchronized (arriving) {
+                                scanned.addAll(arriving);
+                                arriving.clear();
+                            }
+                        }),
+                        FILL_MILLIS,
+                        TimeUnit.MILLISECONDS);
             }
 
             @Override
@@ -573,6 +589,9 @@ public final class Workshop implements AutoCloseable {
 
     private void reload(boolean clipsToo) {
         if (clipsToo) {
+            synchronized (arriving) {
+                arriving.clear(); // what was still to be shown is among the project's clips now
+            }
             clips = project.clips();
             whereabouts = Whereabouts.of(clips);
         }

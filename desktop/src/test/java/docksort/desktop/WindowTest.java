@@ -342,9 +342,10 @@ class WindowTest {
         await(() -> shows("times its rate when decoded on this machine"));
         assertThat(shows("from a jump to its frame")).isTrue();
         robot.clickOn("#show-map");
-        var map = robot.lookup("#strain-map").query().localToScene(robot.lookup("#strain-map").query().getBoundsInLocal());
-        robot.drag(map.getMinX() + 66, map.getMinY() + 36)
-                .dropTo(map.getMaxX() - 30, map.getMaxY() - 30);
+        var map = robot.lookup("#strain-map")
+                .query()
+                .localToScene(robot.lookup("#strain-map").query().getBoundsInLocal());
+        robot.drag(map.getMinX() + 66, map.getMinY() + 36).dropTo(map.getMaxX() - 30, map.getMaxY() - 30);
         await(() -> shows("3 clips"));
         robot.clickOn("Back to the summary");
         await(() -> shows("Where clips lie"));
@@ -369,7 +370,8 @@ class WindowTest {
         });
         robot.clickOn(wrong).type(KeyCode.ENTER);
         await(() -> wrong.getStyleClass().contains("wrong"));
-        assertThat(workshop().view().get().orElseThrow().format().raster().height()).isEqualTo(720);
+        assertThat(workshop().view().get().orElseThrow().format().raster().height())
+                .isEqualTo(720);
     }
 
     @Test

@@ -43,8 +43,7 @@ final class ArrivalPage {
     private final List<ClipRow.Known> rows;
     private final Optional<Arrival> arrival;
 
-    private ArrivalPage(
-            Workshop workshop, ProjectView view, List<ClipRow.Known> rows, Optional<Arrival> arrival) {
+    private ArrivalPage(Workshop workshop, ProjectView view, List<ClipRow.Known> rows, Optional<Arrival> arrival) {
         this.workshop = workshop;
         this.view = view;
         this.rows = rows;
@@ -53,8 +52,7 @@ final class ArrivalPage {
 
     /// @param rows what the list shows now
     /// @param arrival the arrival that the scope is narrowed to
-    static List<Node> of(
-            Workshop workshop, ProjectView view, List<ClipRow.Known> rows, Optional<Arrival> arrival) {
+    static List<Node> of(Workshop workshop, ProjectView view, List<ClipRow.Known> rows, Optional<Arrival> arrival) {
         return new ArrivalPage(workshop, view, rows, arrival).page();
     }
 
@@ -90,16 +88,21 @@ final class ArrivalPage {
         lines.add(mix("Codecs", v -> v.codec().family()));
         lines.add(mix("Rates", v -> v.rate().label() + (v.rateKind() == VideoFacts.RateKind.VARIABLE ? " VFR" : "")));
         lines.add(mix("Rasters", v -> v.raster().toString()));
-        lines.add(mix("Pixel aspect", v -> v.isSquare() ? "square" : v.pixelAspect().toString()));
+        lines.add(mix(
+                "Pixel aspect", v -> v.isSquare() ? "square" : v.pixelAspect().toString()));
         lines.add(mix("Depth, chroma", v -> v.pixels().label()));
-        lines.add(mix("Colour", v -> v.colour().primaries().isEmpty() ? "not stated" : v.colour().primaries()));
+        lines.add(mix(
+                "Colour",
+                v -> v.colour().primaries().isEmpty()
+                        ? "not stated"
+                        : v.colour().primaries()));
         long differ = rows.stream().filter(ClipRow.Known::differs).count();
-        lines.add(line(
-                "Differ",
-                differ + " of " + rows.size() + " from the project's timeline"));
+        lines.add(line("Differ", differ + " of " + rows.size() + " from the project's timeline"));
         if (view.asideFiles() > 0) {
-            lines.add(line("Left aside", view.asideFiles() + (view.asideFiles() == 1 ? " file that is" : " files that are")
-                    + " not footage: sidecars, notes, strays"));
+            lines.add(line(
+                    "Left aside",
+                    view.asideFiles() + (view.asideFiles() == 1 ? " file that is" : " files that are")
+                            + " not footage: sidecars, notes, strays"));
         }
         return lines;
     }
@@ -122,7 +125,9 @@ final class ArrivalPage {
                 .limit(6)
                 .map(entry -> entry.getKey() + " ×" + entry.getValue())
                 .collect(Collectors.joining(", "));
-        return line(name, counts.isEmpty() ? "–" : words + (counts.size() > 6 ? " and " + (counts.size() - 6) + " more" : ""));
+        return line(
+                name,
+                counts.isEmpty() ? "–" : words + (counts.size() > 6 ? " and " + (counts.size() - 6) + " more" : ""));
     }
 
     private Node again(Arrival known) {
@@ -136,12 +141,14 @@ final class ArrivalPage {
                 8,
                 again,
                 watch,
-                Parts.wrapped("Files come in once they have stopped growing. What is as before is not opened.", "quiet"));
+                Parts.wrapped(
+                        "Files come in once they have stopped growing. What is as before is not opened.", "quiet"));
     }
 
     private List<Node> settings() {
         TimelineFormat format = view.format();
-        var raster = new TextField(format.raster().width() + "x" + format.raster().height());
+        var raster =
+                new TextField(format.raster().width() + "x" + format.raster().height());
         raster.setId("timeline-raster");
         raster.setAccessibleText("Raster of the timeline");
         raster.setOnAction(_ -> change(raster, text -> with(format, Raster.parse(text), format.pixelAspect())));
@@ -152,13 +159,23 @@ final class ArrivalPage {
         rate.setId("timeline-rate");
         rate.setAccessibleText("Frame rate of the timeline");
         rate.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
-                format.raster(), rate.getValue(), format.pixelAspect(), format.primaries(), format.samplesPerSecond())));
+                format.raster(),
+                rate.getValue(),
+                format.pixelAspect(),
+                format.primaries(),
+                format.samplesPerSecond())));
         ComboBox<String> primaries = box(PRIMARIES, format.primaries(), text -> text);
         primaries.setAccessibleText("Colour of the timeline");
         primaries.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
-                format.raster(), format.rate(), format.pixelAspect(), primaries.getValue(), format.samplesPerSecond())));
+                format.raster(),
+                format.rate(),
+                format.pixelAspect(),
+                primaries.getValue(),
+                format.samplesPerSecond())));
         ComboBox<Integer> sound = box(
-                SOUND_RATES, format.samplesPerSecond(), hertz -> String.format(Locale.ROOT, "%.1f kHz", hertz / 1000.0));
+                SOUND_RATES,
+                format.samplesPerSecond(),
+                hertz -> String.format(Locale.ROOT, "%.1f kHz", hertz / 1000.0));
         sound.setAccessibleText("Sound rate of the timeline");
         sound.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
                 format.raster(), format.rate(), format.pixelAspect(), format.primaries(), sound.getValue())));
@@ -233,7 +250,8 @@ final class ArrivalPage {
             lines.add(Parts.wrapped("The same recording: " + twins.label()));
         }
         if (where.twins().size() > 5) {
-            lines.add(Parts.wrapped("and " + (where.twins().size() - 5) + " more: see \u201Cthere more than once\u201D", "quiet"));
+            lines.add(Parts.wrapped(
+                    "and " + (where.twins().size() - 5) + " more: see \u201Cthere more than once\u201D", "quiet"));
         }
         return lines;
     }
@@ -246,7 +264,8 @@ final class ArrivalPage {
         var page = new VBox(
                 3,
                 Parts.wrapped(ArrivalsModel.shortName(volume.name()), "mono"),
-                Parts.wrapped(volume.kind() + ", " + volume.fileSystem() + (volume.system() ? ", the system's own" : "")),
+                Parts.wrapped(
+                        volume.kind() + ", " + volume.fileSystem() + (volume.system() ? ", the system's own" : "")),
                 Parts.wrapped(on.clips().size() + " clips, " + on.bytes() + "; " + volume.free() + " of "
                         + volume.total() + " free"),
                 Parts.wrapped(

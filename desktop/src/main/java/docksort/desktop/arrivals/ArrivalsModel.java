@@ -23,6 +23,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -39,6 +41,7 @@ public final class ArrivalsModel {
     private final ObservableList<ClipRow> rows = FXCollections.observableArrayList();
     private final StringProperty scope = new SimpleStringProperty("");
     private final StringProperty filter = new SimpleStringProperty("");
+    private final ReadOnlyBooleanWrapper changing = new ReadOnlyBooleanWrapper(false);
     private final ReadOnlyStringWrapper summary = new ReadOnlyStringWrapper("");
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing yet");
@@ -101,7 +104,10 @@ public final class ArrivalsModel {
                     count(row -> row.arrivalId().equals(id))));
         }
         var volumes = view.insight().whereabouts().volumes().stream()
-                .map(on -> new Line("volume " + on.volume().name(), shortName(on.volume().name()), on.clips().size()))
+                .map(on -> new Line(
+                        "volume " + on.volume().name(),
+                        shortName(on.volume().name()),
+                        on.clips().size()))
                 .toList();
         var narrow = List.of(
                 new Line("hard", "hard to scrub", count(row -> row.verdict() == Verdict.HARD)),
@@ -113,9 +119,7 @@ public final class ArrivalsModel {
         return volumes.size() < 2
                 ? List.of(new Group("Arrivals", arrivals), new Group("Narrow to", narrow))
                 : List.of(
-                        new Group("Arrivals", arrivals),
-                        new Group("Volumes", volumes),
-                        new Group("Narrow to", narrow));
+                        new Group("Arrivals", arrivals), new Group("Volumes", volumes), new Group("Narrow to", narrow));
     }
 
     /// A volume's mount point, without the device it is on.
@@ -135,7 +139,9 @@ public final class ArrivalsModel {
         for (Whereabouts.OnVolume on : whereabouts.volumes()) {
             on.clips().forEach(clip -> volumeOf.put(clip.id(), on.volume().name()));
         }
-        whereabouts.twins().forEach(twins -> twinned.add(twins.clips().getFirst().fingerprint()));
+        whereabouts
+                .twins()
+                .forEach(twins -> twinned.add(twins.clips().getFirst().fingerprint()));
     }
 
     private long count(java.util.function.Predicate<ClipRow> test) {
@@ -155,7 +161,8 @@ public final class ArrivalsModel {
     }
 
     private boolean isTwin(ClipRow row) {
-        return row instanceof ClipRow.Known known && twinned.contains(known.clip().fingerprint());
+        return row instanceof ClipRow.Known known
+                && twinned.contains(known.clip().fingerprint());
     }
 
     private static boolean isWithoutCopy(ClipRow row) {
@@ -164,10 +171,12 @@ public final class ArrivalsModel {
 
     private void show() {
         String words = filter.get().strip().toLowerCase(Locale.ROOT);
+        changing.set(true);
         rows.setAll(all.stream()
                 .filter(this::isInScope)
                 .filter(row -> matches(row, words))
                 .toList());
+        changing.set(false);
     }
 
     private boolean isInScope(ClipRow row) {
@@ -236,6 +245,11 @@ public final class ArrivalsModel {
         return rows;
     }
 
+    /// True while the rows are replaced; what is selected is put back when it is false again.
+    public ReadOnlyBooleanProperty changing() {
+        return changing.getReadOnlyProperty();
+    }
+
     public StringProperty scope() {
         return scope;
     }
@@ -262,9 +276,12 @@ public final class ArrivalsModel {
 
     /// The arrival that the scope is narrowed to.
     public Optional<Arrival> arrivalInScope() {
-        return workshop.view().get().flatMap(view -> view.arrivals().stream()
-                .filter(arrival -> scope.get().equals("arrival " + arrival.id().value()))
-                .findFirst());
+        return workshop.view()
+                .get()
+                .flatMap(view -> view.arrivals().stream()
+                        .filter(arrival ->
+                                scope.get().equals("arrival " + arrival.id().value()))
+                        .findFirst());
     }
 
     /// Whether there is nothing at all, so that the first step must be explained.

@@ -10,7 +10,9 @@ import docksort.desktop.Workshop;
 import docksort.strain.PlayRatio;
 import docksort.strain.Verdict;
 import java.io.File;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -39,6 +41,7 @@ public final class ArrivalsStation implements Station {
     private final TextField filter = new TextField();
     private final VBox page = new VBox();
     private final BorderPane centre = new BorderPane();
+    private final Set<String> kept = new HashSet<>();
     private final StrainMap map = new StrainMap(this::select);
 
     public ArrivalsStation(Workshop workshop, Thumbnails thumbnails) {
@@ -51,11 +54,19 @@ public final class ArrivalsStation implements Station {
         centre.getStyleClass().add("centre");
         centre.setTop(bar());
         centre.setCenter(table());
-        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<ClipRow>) _ -> showDocket());
-        workshop.view().subscribe(_ -> showDocket());
-        model.rows().addListener((ListChangeListener<ClipRow>) _ -> {
-            map.show(model.rows());
-            showDocket();
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<ClipRow>) _ -> {
+            if (!model.changing().get()) {
+                kept.clear();
+                chosen().forEach(row -> kept.add(row.key()));
+                showDocket();
+            }
+        });
+        model.changing().subscribe(now -> {
+            if (!now) {
+                map.show(model.rows());
+                selectWhere(row -> kept.contains(row.key()));
+                showDocket();
+            }
         });
         table.addEventHandler(javafx.scene.input.KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == javafx.scene.input.KeyCode.ESCAPE) {
@@ -91,13 +102,18 @@ public final class ArrivalsStation implements Station {
 
     /// Selects rows in the list, however they were chosen.
     private void select(List<ClipRow.Known> rows) {
-        table.getSelectionModel().clearSelection();
-        var wanted = new java.util.HashSet<ClipRow>(rows);
+        var wanted = new HashSet<ClipRow>(rows);
+        selectWhere(wanted::contains);
+    }
+
+    private void selectWhere(java.util.function.Predicate<ClipRow> wanted) {
         int[] indices = java.util.stream.IntStream.range(0, table.getItems().size())
-                .filter(i -> wanted.contains(table.getItems().get(i)))
+                .filter(i -> wanted.test(table.getItems().get(i)))
                 .toArray();
+        table.getSelectionModel().clearSelection();
         if (indices.length > 0) {
-            table.getSelectionModel().selectIndices(indices[0], java.util.Arrays.copyOfRange(indices, 1, indices.length));
+            table.getSelectionModel()
+                    .selectIndices(indices[0], java.util.Arrays.copyOfRange(indices, 1, indices.length));
         }
     }
 
@@ -140,8 +156,8 @@ public final class ArrivalsStation implements Station {
         workshop.measureProgress().subscribe(now -> {
             measuring.setVisible(now.running());
             measuring.setManaged(now.running());
-            measured.setText("Measuring " + now.what()
-                    + (now.all() > 1 ? ", " + (now.done() + 1) + " of " + now.all() : ""));
+            measured.setText(
+                    "Measuring " + now.what() + (now.all() > 1 ? ", " + (now.done() + 1) + " of " + now.all() : ""));
         });
         Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
         add.setId("add-arrival");
@@ -168,6 +184,8 @@ public final class ArrivalsStation implements Station {
         explain("Scrub cost", "Frames decoded to show one random frame: on average / at worst");
         explain("Frames", "Coded frames in stored order: height is bytes, full lines are keyframes");
         explain("Timing", "CFR: constant frame rate. VFR: variable frame rate");
+        explain("Raster", "≠ marks what is not as in the project's timeline");
+        explain("Rate", "Frames a second; ≠ marks what is not as in the project's timeline");
         explain("Plays at", "Decode speed measured on this machine over the clip's rate; below 1 it stutters");
         explain("Differs in", "What is not as in the project's timeline");
         table.setPlaceholder(placeholder());
@@ -235,7 +253,7 @@ public final class ArrivalsStation implements Station {
                                         .times(docksort.media.Rational.of(1000))
                                         .rounded())
                                 .orElse(0L),
-                        row -> row.video().map(v -> v.rate().label()).orElse("–")),
+                        ClipRow.Known::rateLabel),
                 fact("Timing", 78, ClipRow.Known::rateKind),
                 fact("Depth, chroma", 130, ClipRow.Known::pixels),
                 fact("Structure", 152, ClipRow.Known::structure),
@@ -259,14 +277,18 @@ public final class ArrivalsStation implements Station {
                 figure(
                         "Plays at",
                         74,
-                        row -> playRatio(row).map(play -> Math.round(play.value() * 1000)).orElse(-1L),
+                        row -> playRatio(row)
+                                .map(play -> Math.round(play.value() * 1000))
+                                .orElse(-1L),
                         row -> playRatio(row).map(play -> play.label() + " ×").orElse("–")),
                 fact("Served by", 90, ClipRow.Known::servedBy),
                 fact("First reason", 420, row -> row.strain().firstReason()));
     }
 
     private java.util.Optional<PlayRatio> playRatio(ClipRow.Known row) {
-        return workshop.view().get().flatMap(view -> view.insight().measured(row.clip()).play());
+        return workshop.view()
+                .get()
+                .flatMap(view -> view.insight().measured(row.clip()).play());
     }
 
     private static TableColumn<ClipRow, String> fact(
@@ -330,9 +352,7 @@ public final class ArrivalsStation implements Station {
     }
 
     private void showDocket() {
-        List<ClipRow> chosen = List.copyOf(table.getSelectionModel().getSelectedItems().stream()
-                .filter(java.util.Objects::nonNull)
-                .toList());
+        List<ClipRow> chosen = chosen();
         map.showSelected(chosen);
         ProjectView view = workshop.view().get().orElse(null);
         if (view == null) {
@@ -348,6 +368,12 @@ public final class ArrivalsStation implements Station {
         page.getChildren()
                 .addFirst(Parts.button(
                         "Back to the summary", () -> table.getSelectionModel().clearSelection(), "link"));
+    }
+
+    private List<ClipRow> chosen() {
+        return table.getSelectionModel().getSelectedItems().stream()
+                .filter(java.util.Objects::nonNull)
+                .toList();
     }
 
     private static List<ClipRow.Known> known(List<ClipRow> rows) {

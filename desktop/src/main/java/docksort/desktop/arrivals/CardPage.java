@@ -30,7 +30,10 @@ final class CardPage {
         TextField proxy = field("16", "Proxy, Mb/s");
         Runnable tell = () -> {
             CardClass card = (CardClass) group.getSelectedToggle().getUserData();
-            list.getChildren().setAll(CardClass.USUAL.stream().map(mode -> line(card, mode)).toList());
+            list.getChildren()
+                    .setAll(CardClass.USUAL.stream()
+                            .map(mode -> line(card, mode))
+                            .toList());
             own.getChildren().setAll(typed(card, main.getText(), proxy.getText()));
         };
         for (CardClass card : CardClass.values()) {
@@ -71,7 +74,8 @@ final class CardPage {
         CardClass.Fit fit = card.fit(mode);
         Label name = Parts.label(mode.name());
         name.setMinWidth(0);
-        String sum = mode.mainMegabits() + mode.proxyMegabits().map(p -> " + " + p).orElse("");
+        String sum =
+                mode.mainMegabits() + mode.proxyMegabits().map(p -> " + " + p).orElse("");
         var line = new VBox(
                 1,
                 new HBox(8, name, Parts.spring(), Parts.label(sum, "mono")),
@@ -98,9 +102,11 @@ final class CardPage {
             int mainMegabits = Integer.parseInt(main.strip());
             Optional<Integer> proxyMegabits =
                     proxy.isBlank() ? Optional.empty() : Optional.of(Integer.parseInt(proxy.strip()));
-            return line(card, new Mode("Together, of " + card.megabitsPerSecond() + " Mb/s", mainMegabits, proxyMegabits));
+            return line(
+                    card, new Mode("Together, of " + card.megabitsPerSecond() + " Mb/s", mainMegabits, proxyMegabits));
         } catch (NumberFormatException e) {
-            return Parts.wrapped("Type whole megabits a second; leave the second empty where there is no proxy.", "quiet");
+            return Parts.wrapped(
+                    "Type whole megabits a second; leave the second empty where there is no proxy.", "quiet");
         }
     }
 }

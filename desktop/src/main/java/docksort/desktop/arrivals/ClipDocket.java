@@ -16,6 +16,7 @@ import docksort.media.VideoFacts;
 import docksort.project.Measurements;
 import docksort.sort.Recipe;
 import docksort.strain.ClipMeasurements;
+import docksort.strain.Lever;
 import docksort.strain.Reason;
 import docksort.strain.RecordingAdvice;
 import docksort.strain.Verdict;
@@ -86,9 +87,16 @@ final class ClipDocket {
                 .filter(row -> insight.measured(row.clip()).play().isPresent())
                 .count();
         page.add(Parts.wrapped(measured + " of " + rows.size() + " measured."));
-        page.add(Parts.button(
-                "Measure play and jumps",
-                () -> workshop.measure(rows.stream().map(ClipRow.Known::clip).toList())));
+        List<Clip> clips = rows.stream().map(ClipRow.Known::clip).toList();
+        page.add(new FlowPane(
+                8,
+                8,
+                Parts.button("Measure play and jumps", () -> workshop.measure(clips)),
+                Parts.button("Which lever helps?", () -> workshop.testLevers(clips))));
+        Map<Lever.Limit, Long> limits = clips.stream()
+                .flatMap(clip -> insight.lever(clip).stream())
+                .collect(Collectors.groupingBy(Lever::limit, TreeMap::new, Collectors.counting()));
+        limits.forEach((limit, count) -> page.add(fact(count + " limited by", limit.label())));
         return page;
     }
 
@@ -123,14 +131,19 @@ final class ClipDocket {
             page.addAll(measuring(row));
         }
         RecordingAdvice.of(row.clip().facts())
-                .ifPresent(advice -> row.strain()
-                        .scrubCost()
-                        .ifPresent(cost -> page.addAll(WhatIf.of(advice, cost))));
+                .ifPresent(advice -> row.strain().scrubCost().ifPresent(cost -> page.addAll(WhatIf.of(advice, cost))));
         page.add(Parts.section("Facts"));
         facts(row.clip().facts()).forEach(page::add);
         if (row.differs()) {
             page.add(fact("Differs in", String.join(", ", row.differences())));
         }
+        insight.whereabouts().volumes().stream()
+                .filter(on -> on.clips().contains(row.clip()))
+                .findFirst()
+                .ifPresent(on -> page.add(fact(
+                        "Volume",
+                        ArrivalsModel.shortName(on.volume().name()) + ", "
+                                + on.volume().kind())));
         page.add(fact("File", row.clip().source().head().toString()));
         if (row.clip().source().files().size() > 1) {
             page.add(fact("Files", Integer.toString(row.clip().source().files().size())));
@@ -190,7 +203,8 @@ final class ClipDocket {
             measured.play()
                     .ifPresent(play -> page.add(fact(
                             "Plays at",
-                            play.label() + " times its rate: " + play.framesPerSecond().label() + " fps")));
+                            play.label() + " times its rate: "
+                                    + play.framesPerSecond().label() + " fps")));
             page.add(fact(
                     "A jump takes",
                     measured.seekMillis().map(ms -> ms.label() + " ms").orElse("not measured: too short, or stills")));
@@ -199,7 +213,7 @@ final class ClipDocket {
                 measured.play().isEmpty() ? "Measure play and jumps" : "Measure again",
                 () -> workshop.measure(List.of(row.clip())));
         measure.setId("measure-clip");
-        Button lever = Parts.button("Which lever helps?", () -> workshop.testLevers(row.clip()));
+        Button lever = Parts.button("Which lever helps?", () -> workshop.testLevers(List.of(row.clip())));
         lever.setId("test-levers");
         boolean copyable = Recipe.LIGHT_PRORES_HALF.resolve(row.clip().facts()) instanceof Recipe.Resolution.Possible;
         lever.setDisable(!copyable);
@@ -276,7 +290,8 @@ final class ClipDocket {
             lines.add(fact("Depth, chroma", v.pixels().label()));
             lines.add(fact("Scan", v.scan().label()));
             lines.add(fact("Colour", v.colour().label()));
-            String hdr = Stream.of(Hdr.kind(v.colour()), v.hdr().mastering(), v.hdr().light())
+            String hdr = Stream.of(
+                            Hdr.kind(v.colour()), v.hdr().mastering(), v.hdr().light())
                     .filter(text -> !text.isEmpty())
                     .collect(Collectors.joining(", "));
             if (!hdr.isEmpty()) {

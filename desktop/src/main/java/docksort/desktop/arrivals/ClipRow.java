@@ -17,6 +17,9 @@ public sealed interface ClipRow {
 
     String arrivalId();
 
+    /// What the row is recognised by when the list is filled anew.
+    String key();
+
     Verdict verdict();
 
     /// The words that the filter looks through.
@@ -44,6 +47,11 @@ public sealed interface ClipRow {
         }
 
         @Override
+        public String key() {
+            return clip.id().value();
+        }
+
+        @Override
         public Verdict verdict() {
             return strain.verdict();
         }
@@ -68,8 +76,17 @@ public sealed interface ClipRow {
             return video().map(v -> v.codec().label()).orElse(raw ? "camera raw" : "sound only");
         }
 
+        /// The value, marked where the project's timeline has another.
+        private String marked(String what, String value) {
+            return differences.stream().anyMatch(text -> text.startsWith(what)) ? "≠ " + value : value;
+        }
+
         String raster() {
-            return of(v -> v.raster().toString());
+            return marked("raster", of(v -> v.raster().toString()));
+        }
+
+        String rateLabel() {
+            return marked("rate", of(v -> v.rate().label()));
         }
 
         String rate() {
@@ -131,6 +148,11 @@ public sealed interface ClipRow {
         @Override
         public String arrivalId() {
             return file.arrival().value();
+        }
+
+        @Override
+        public String key() {
+            return file.file().toString();
         }
 
         @Override

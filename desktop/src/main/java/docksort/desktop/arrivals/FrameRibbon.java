@@ -88,7 +88,8 @@ public final class FrameRibbon extends Pane {
         ScrubCost cost = FrameStructure.of(
                         frames.subList(from, end), FrameStructure.Extent.WHOLE, docksort.media.Rational.of(1))
                 .scrubCost();
-        long bytes = frames.subList(from, end).stream().mapToLong(CodedFrame::bytes).sum();
+        long bytes =
+                frames.subList(from, end).stream().mapToLong(CodedFrame::bytes).sum();
         String cut = end == frames.size() ? " drawn" : "";
         told.accept(String.format(
                 Locale.ROOT,

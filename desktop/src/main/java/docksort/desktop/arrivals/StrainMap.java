@@ -60,7 +60,9 @@ final class StrainMap extends Pane {
         getChildren().add(grid);
         for (Verdict verdict : Verdict.values()) {
             Path path = path("map-dot");
-            path.getStyleClass().add("map-" + verdict.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'));
+            path.getStyleClass()
+                    .add("map-"
+                            + verdict.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'));
             dots.put(verdict, path);
             getChildren().add(path);
         }
@@ -156,16 +158,16 @@ final class StrainMap extends Pane {
                 .max()
                 .orElse(1);
         for (ClipRow.Known row : rows) {
-            double cost = row.strain()
-                    .scrubCost()
-                    .map(c -> c.mean().toDouble())
-                    .orElse(1.0);
+            double cost = row.strain().scrubCost().map(c -> c.mean().toDouble()).orElse(1.0);
             double radius = Math.max(
-                    SMALLEST, LARGEST * Math.sqrt((double) row.clip().facts().size().bytes() / Math.max(1, most)));
+                    SMALLEST,
+                    LARGEST * Math.sqrt((double) row.clip().facts().size().bytes() / Math.max(1, most)));
             double x = x((double) row.video().orElseThrow().pixelsPerSecond());
             var dot = new Dot(row, x, y(cost), radius);
             drawn.add(dot);
-            java.util.Objects.requireNonNull(dots.get(row.verdict())).getElements().addAll(shape(dot));
+            java.util.Objects.requireNonNull(dots.get(row.verdict()))
+                    .getElements()
+                    .addAll(shape(dot));
         }
         setAccessibleText(rows.size() + " clips by pixels a second and scrub cost");
     }
@@ -238,8 +240,7 @@ final class StrainMap extends Pane {
     /// Clips whose dots an area touches.
     List<ClipRow.Known> within(Rectangle2D area) {
         return drawn.stream()
-                .filter(dot -> area.intersects(
-                        dot.x - dot.radius, dot.y - dot.radius, dot.radius * 2, dot.radius * 2))
+                .filter(dot -> area.intersects(dot.x - dot.radius, dot.y - dot.radius, dot.radius * 2, dot.radius * 2))
                 .map(Dot::row)
                 .toList();
     }
