@@ -29,6 +29,11 @@ public record ClipFacts(
         return findings.complaints();
     }
 
+    /// Whether there is a picture and the engine can decode it.
+    public boolean isDecodable() {
+        return video.isPresent() && findings.outOfReach().isEmpty();
+    }
+
     /// Whether nothing states a rate and nobody has said yet how to read the clip.
     public boolean isRateOpen() {
         return video.map(v -> v.rateKind() == VideoFacts.RateKind.UNSTATED).orElse(false);

@@ -86,12 +86,6 @@ public final class Measurements {
         return catalogue.measurements(machine, LEVER, Lever.class);
     }
 
-    /// Whether there is anything to measure of a clip.
-    public static boolean isMeasurable(Clip clip) {
-        return clip.facts().video().isPresent()
-                && clip.facts().findings().outOfReach().isEmpty();
-    }
-
     /// Measures how a clip plays and how long a jump in it takes, and keeps the figures.
     ///
     /// @return false when it was cancelled; nothing is kept then

@@ -297,7 +297,7 @@ class IndependentReadingTest {
                 .as("one recording on two volumes")
                 .hasSize(1);
         Clip dome = clip("DOME [0001-0048]");
-        assertThat(dome.facts().video().orElseThrow().rateKind()).isEqualTo(VideoFacts.RateKind.INTERPRETED);
+        assertThat(dome.facts().video().orElseThrow().rateKind()).isEqualTo(VideoFacts.RateKind.UNSTATED);
         assertThat(clip("Titles_v3").facts().video().orElseThrow().pixels().alpha())
                 .isTrue();
         assertThat(clip("R2_0011").facts().video().orElseThrow().pixelAspect()).hasToString("4/3");

@@ -6,6 +6,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.arrival.Settling;
 import docksort.arrival.Unreadable;
+import docksort.arrival.Whereabouts;
 import docksort.catalogue.Root;
 import docksort.dispatch.Timeline;
 import docksort.engine.Cancellation;
@@ -15,9 +16,7 @@ import docksort.media.FrameRate;
 import docksort.media.Rational;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
-import docksort.project.Measurements;
 import docksort.project.Project;
-import docksort.project.Whereabouts;
 import docksort.run.RunSnapshot;
 import docksort.sort.Recipe;
 import docksort.stock.ServingOrder;
@@ -261,7 +260,8 @@ public final class Workshop implements AutoCloseable {
 
     /// Measures how clips play and how long jumps in them take, one after the other, beside everything else.
     public CompletableFuture<Void> measure(List<Clip> chosen) {
-        List<Clip> wanted = chosen.stream().filter(Measurements::isMeasurable).toList();
+        List<Clip> wanted =
+                chosen.stream().filter(clip -> clip.facts().isDecodable()).toList();
         return measuring(cancellation -> {
             for (int i = 0; i < wanted.size(); i++) {
                 showNow(measure, new MeasureProgress(wanted.get(i).name(), i, wanted.size(), true));
@@ -278,7 +278,7 @@ public final class Workshop implements AutoCloseable {
     /// out.
     public CompletableFuture<Void> testLevers(List<Clip> chosen) {
         List<Clip> wanted = chosen.stream()
-                .filter(Measurements::isMeasurable)
+                .filter(clip -> clip.facts().isDecodable())
                 .filter(clip -> Recipe.LIGHT_PRORES_HALF.resolve(clip.facts()) instanceof Recipe.Resolution.Possible)
                 .toList();
         return measuring(cancellation -> {

@@ -1,6 +1,7 @@
 package docksort.desktop.arrivals;
 
 import docksort.arrival.Arrival;
+import docksort.arrival.Whereabouts;
 import docksort.desktop.Insight;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
@@ -10,7 +11,6 @@ import docksort.media.Measured;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
-import docksort.project.Whereabouts;
 import docksort.strain.TimelineFormat;
 import docksort.strain.Verdict;
 import java.util.ArrayList;

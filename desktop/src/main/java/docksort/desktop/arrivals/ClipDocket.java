@@ -13,7 +13,6 @@ import docksort.media.Hdr;
 import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
-import docksort.project.Measurements;
 import docksort.sort.Recipe;
 import docksort.strain.ClipMeasurements;
 import docksort.strain.Lever;
@@ -127,7 +126,7 @@ final class ClipDocket {
                 .filter(FrameStructure::isKnown)
                 .ifPresent(structure -> page.add(ribbon(structure)));
         row.strain().reasons().forEach(reason -> page.add(reason(reason)));
-        if (Measurements.isMeasurable(row.clip())) {
+        if (row.clip().facts().isDecodable()) {
             page.addAll(measuring(row));
         }
         RecordingAdvice.of(row.clip().facts())

@@ -1,6 +1,5 @@
-package docksort.project;
+package docksort.arrival;
 
-import docksort.arrival.Clip;
 import docksort.files.Volume;
 import docksort.media.ByteSize;
 import docksort.media.Fingerprint;
