@@ -101,7 +101,7 @@ public final class ArrivalScan {
     /// @param asides how many files that are no footage there were
     /// @return empty when something is new, changed or gone, or cannot be listed
     public static Optional<ScanResult> asBefore(Path folder, Before before, int asides) {
-        FootageWalk.Found found = FootageWalk.of(folder);
+        FootageWalk.Found found = FootageWalk.unordered(folder);
         boolean same = found.sources().size() == before.stamps.size()
                 && found.asides().size() == asides
                 && found.unlisted().isEmpty()

@@ -45,6 +45,14 @@ final class FootageWalk {
 
     /// @throws InputRefused when the folder is missing or is not one
     static Found of(Path folder) {
+        Found found = unordered(folder);
+        var sources = new ArrayList<>(found.sources);
+        sources.sort(Comparator.comparing(listed -> listed.source().head()));
+        return new Found(sources, found.asides, found.unlisted);
+    }
+
+    /// The same in no particular order, for a look that only compares.
+    static Found unordered(Path folder) {
         if (!Files.isDirectory(folder)) {
             throw new InputRefused(new Problem(
                     "Cannot add " + folder,
@@ -67,10 +75,13 @@ final class FootageWalk {
                 public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
                     if (attributes.isDirectory()) {
                         unlisted.add(file);
-                    } else if (attributes.isRegularFile() && !isHidden(file)) {
+                        return FileVisitResult.CONTINUE;
+                    }
+                    String name = String.valueOf(file.getFileName());
+                    if (attributes.isRegularFile() && !name.startsWith(".")) {
                         files.add(new Entry(
                                 file,
-                                String.valueOf(file.getFileName()),
+                                name,
                                 attributes.size(),
                                 attributes.lastModifiedTime().toMillis()));
                     }
@@ -92,7 +103,6 @@ final class FootageWalk {
                             "Check that it is mounted."),
                     e);
         }
-        files.sort(Comparator.comparing(Entry::file));
         return grouped(files, unlisted);
     }
 
@@ -139,6 +149,7 @@ final class FootageWalk {
     /// One sequence with its gaps. Where more is missing than there is, or in too many places, the numbers say
     /// nothing of one recording, and every run is a clip of its own.
     private static List<Listed> sequences(Numbering pattern, List<Numbered> group) {
+        group.sort(Comparator.comparingInt(Numbered::number));
         var found = new ArrayList<Listed>();
         if (group.size() < FEWEST_STILLS) {
             group.forEach(still -> found.add(single(still.entry)));

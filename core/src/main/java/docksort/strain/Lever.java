@@ -28,7 +28,7 @@ public record Lever(
 
     /// The part that is the limit.
     public enum Limit {
-        NONE("nothing: it plays as it is"),
+        NONE("nothing"),
         STORAGE("storage"),
         PIXELS("pixels: making pictures of this size"),
         DECODING("decoding");

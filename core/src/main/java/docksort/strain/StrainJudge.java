@@ -6,6 +6,7 @@ import docksort.media.Fingerprint;
 import docksort.media.FrameStructure;
 import docksort.media.Measured;
 import docksort.media.PixelFormat.Chroma;
+import docksort.media.Raster;
 import docksort.media.ScrubCost;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
@@ -258,11 +259,18 @@ public final class StrainJudge {
                                         ? timeline.primaries()
                                         : timeline.samplesPerSecond() / 1000 + " kHz"),
                         "Copies keep it")));
-        if (!video.displayRaster().equals(timeline.raster())) {
+        Raster shown = video.displayRaster();
+        if (!shown.equals(timeline.raster())) {
+            boolean wide = shown.width() != timeline.raster().width();
             reasons.add(new Reason(
                     Verdict.EASY,
-                    Integer.toString(video.displayRaster().width()),
-                    "wide on a " + timeline.raster().width() + " timeline (" + video.displayRaster() + ")",
+                    Integer.toString(wide ? shown.width() : shown.height()),
+                    (wide
+                                    ? "wide on a timeline of "
+                                            + timeline.raster().width()
+                                    : "lines on a timeline of "
+                                            + timeline.raster().height())
+                            + " (" + shown + ")",
                     ""));
         }
         if (!video.rate().equals(timeline.rate())) {

@@ -87,6 +87,6 @@ class StrainJudgeTest {
         assertThat(strain.firstReason()).contains("300 at worst").contains("Keyframe every 12.0 s, at most 12.0");
         assertThat(strain.reasons().getFirst().remedy()).contains("working copy");
         assertThat(strain.reasons())
-                .anySatisfy(reason -> assertThat(reason.text()).contains("wide on a 1920 timeline"));
+                .anySatisfy(reason -> assertThat(reason.text()).contains("wide on a timeline of 1920"));
     }
 }

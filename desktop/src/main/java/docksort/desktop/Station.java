@@ -35,6 +35,19 @@ public interface Station {
     /// Puts the cursor into the filter, where there is one.
     default void findFocus() {}
 
+    /// The scope list, which scrolls where text is large and arrivals are many.
+    static ScrollPane scrolledScope(ScopeList scope) {
+        var pane = new ScrollPane(scope);
+        pane.setFitToHeight(true);
+        pane.setFitToWidth(true);
+        pane.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        pane.setMinHeight(0);
+        pane.setMinWidth(scope.getMinWidth());
+        pane.setFocusTraversable(false);
+        pane.getStyleClass().add("scope-pane");
+        return pane;
+    }
+
     /// A docket page that scrolls when it is too long.
     static ScrollPane scrolled(Node page, double scale) {
         var pane = new ScrollPane(page);

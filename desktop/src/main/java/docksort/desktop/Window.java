@@ -87,7 +87,7 @@ public final class Window {
         current = index;
         Station station = stations.get(index);
         strip.choose(index);
-        body.setLeft(station.face().scope());
+        body.setLeft(Station.scrolledScope(station.face().scope()));
         body.setCenter(station.face().centre());
         ScrollPane docket = Station.scrolled(station.face().docket(), SCALES[scale]);
         body.setRight(docketShown ? docket : null);
@@ -228,7 +228,8 @@ public final class Window {
         }
     }
 
-    /// The slash is taken when it is typed, not when it is pressed: otherwise the filter would receive it as its
+    /// The slash is taken when it is typed, not when it is pressed: otherwise the filter would receive it as
+    /// its
     /// first letter.
     private void slash(KeyEvent event) {
         if (event.getCharacter().equals("/") && !(scene.getFocusOwner() instanceof TextInputControl)) {

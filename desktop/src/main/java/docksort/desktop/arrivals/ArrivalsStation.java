@@ -41,6 +41,8 @@ public final class ArrivalsStation implements Station {
     private final TextField filter = new TextField();
     private final VBox page = new VBox();
     private final BorderPane centre = new BorderPane();
+    private final ToggleButton listView = view("List");
+    private final ToggleButton mapView = view("Map");
     private final Set<String> kept = new HashSet<>();
     private final StrainMap map = new StrainMap(this::select);
 
@@ -78,25 +80,19 @@ public final class ArrivalsStation implements Station {
 
     private Node views() {
         var group = new ToggleGroup();
-        var list = view("List", group, () -> centre.setCenter(table));
-        var dots = view("Map", group, () -> {
-            map.show(model.rows());
-            centre.setCenter(map);
-        });
-        dots.setId("show-map");
-        list.setSelected(true);
-        return new HBox(list, dots);
+        listView.setToggleGroup(group);
+        mapView.setToggleGroup(group);
+        mapView.setId("show-map");
+        listView.setOnAction(_ -> showMap(false));
+        mapView.setOnAction(_ -> showMap(true));
+        listView.setSelected(true);
+        return new HBox(listView, mapView);
     }
 
-    private static ToggleButton view(String name, ToggleGroup group, Runnable show) {
+    private static ToggleButton view(String name) {
         var button = new ToggleButton(name);
         button.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
         button.getStyleClass().setAll("order");
-        button.setToggleGroup(group);
-        button.setOnAction(_ -> {
-            button.setSelected(true);
-            show.run();
-        });
         return button;
     }
 
@@ -117,18 +113,21 @@ public final class ArrivalsStation implements Station {
         }
     }
 
-    /// Shows the map in place of the list, for pictures and tests.
+    /// Shows the map in place of the list, or the list.
     public void showMap(boolean on) {
         if (on) {
             map.show(model.rows());
         }
         centre.setCenter(on ? map : table);
+        listView.setSelected(!on);
+        mapView.setSelected(on);
     }
 
     private Node bar() {
         filter.setId("arrivals-filter");
         filter.setPromptText("/ filter by name or fact");
         filter.setPrefWidth(210);
+        filter.setMinWidth(120);
         filter.setAccessibleText("Filter clips by name or fact");
         model.filter().bind(filter.textProperty());
         var summary = new Label();
@@ -238,15 +237,15 @@ public final class ArrivalsStation implements Station {
                                 .orElse(0L),
                         ClipRow.Known::scrub),
                 Parts.<ClipRow>drawn("Frames", 112, ClipRow::name, ArrivalsStation::ribbon),
-                fact("Codec", 152, ClipRow.Known::codec),
+                fact("Codec", 146, ClipRow.Known::codec),
                 figure(
                         "Raster",
-                        88,
+                        106,
                         row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
                         ClipRow.Known::raster),
                 figure(
                         "Rate",
-                        62,
+                        74,
                         row -> row.video()
                                 .map(v -> v.rate()
                                         .exact()

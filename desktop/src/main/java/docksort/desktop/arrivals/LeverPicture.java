@@ -17,7 +17,11 @@ final class LeverPicture {
 
     static List<Node> of(Lever lever) {
         var page = new ArrayList<Node>();
-        page.add(Parts.wrapped("The limit is " + lever.limit().label(), "strong"));
+        page.add(Parts.wrapped(
+                lever.limit() == Lever.Limit.NONE
+                        ? "Nothing is the limit: it plays as it is"
+                        : "The limit is " + lever.limit().label(),
+                "strong"));
         page.add(Parts.wrapped(lever.advice(), "remedy"));
         for (Lever.Line line : lever.lines()) {
             var bar = new Region();

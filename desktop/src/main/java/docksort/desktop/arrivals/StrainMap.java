@@ -25,6 +25,7 @@ import javafx.scene.shape.Rectangle;
 /// lozenge,
 /// cross.
 final class StrainMap extends Pane {
+    private static final String ADVICE = "Draw a band around dots to select them; point at one for its name.";
     private static final double LEFT = 64;
     private static final double RIGHT = 44;
     private static final double TOP = 34;
@@ -39,7 +40,7 @@ final class StrainMap extends Pane {
     private final Path chosen = path("map-chosen");
     private final Path grid = path("map-grid");
     private final Rectangle band = new Rectangle();
-    private final Label under = Parts.label("", "quiet");
+    private final Label under = Parts.label(ADVICE, "quiet");
     private final List<Dot> drawn = new ArrayList<>();
     private final List<Label> scale = new ArrayList<>();
     private final Consumer<List<ClipRow.Known>> taker;
@@ -249,7 +250,7 @@ final class StrainMap extends Pane {
         List<ClipRow.Known> found = within(new Rectangle2D(x - 1, y - 1, 2, 2));
         under.setText(
                 found.isEmpty()
-                        ? ""
+                        ? ADVICE
                         : found.size() > 3
                                 ? found.size() + " clips here"
                                 : String.join(

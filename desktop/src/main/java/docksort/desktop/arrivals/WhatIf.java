@@ -14,6 +14,7 @@ import javafx.scene.layout.VBox;
 /// How to record next time, and what the scrub cost would be for any keyframe interval and number of B-frames.
 final class WhatIf {
     private static final int LONGEST = 600;
+    private static final int MOST_TWO_WAY = 4;
 
     private WhatIf() {}
 
@@ -32,12 +33,12 @@ final class WhatIf {
         var interval = new Slider(1, LONGEST, Math.min(LONGEST, advice.interval()));
         interval.setId("what-if-interval");
         interval.setAccessibleText("Keyframe interval in frames");
-        var twoWay = new Slider(0, 4, 1);
+        var twoWay = new Slider(0, MOST_TWO_WAY, 1);
         twoWay.setMajorTickUnit(1);
         twoWay.setMinorTickCount(0);
         twoWay.setSnapToTicks(true);
         twoWay.setAccessibleText("B-frames in a row");
-        Label set = Parts.label("", "quiet");
+        Label set = Parts.label("");
         Label result = Parts.label("", "strong");
         result.setId("what-if-result");
         Runnable tell = () -> {
@@ -51,7 +52,15 @@ final class WhatIf {
         interval.valueProperty().subscribe(_ -> tell.run());
         twoWay.valueProperty().subscribe(_ -> tell.run());
         tell.run();
-        page.add(new VBox(4, Parts.label("What if", "caption"), set, interval, twoWay, result));
+        page.add(new VBox(
+                4,
+                Parts.label("What if", "caption"),
+                set,
+                Parts.label("Keyframe interval, 1 to " + LONGEST + " frames", "quiet"),
+                interval,
+                Parts.label("B-frames in a row, 0 to " + MOST_TWO_WAY, "quiet"),
+                twoWay,
+                result));
         return page;
     }
 }
