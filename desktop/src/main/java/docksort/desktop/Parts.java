@@ -61,6 +61,17 @@ public final class Parts {
         return box;
     }
 
+    /// A fact: its name, and its value at a common distance from the left.
+    public static HBox fact(String name, String value) {
+        Label title = label(name, "quiet");
+        title.setMinWidth(92);
+        Label text = wrapped(value);
+        HBox.setHgrow(text, Priority.ALWAYS);
+        var line = new HBox(title, text);
+        line.getStyleClass().add("fact-line");
+        return line;
+    }
+
     /// What a place without content says: what it is for and what to do next.
     public static VBox empty(String title, String next, Node... actions) {
         var box = new VBox(label(title, "strong"), wrapped(next, "quiet"));

@@ -97,9 +97,9 @@ final class ArrivalPage {
                         ? "not stated"
                         : v.colour().primaries()));
         long differ = rows.stream().filter(ClipRow.Known::differs).count();
-        lines.add(line("Differ", differ + " of " + rows.size() + " from the project's timeline"));
+        lines.add(Parts.fact("Differ", differ + " of " + rows.size() + " from the project's timeline"));
         if (view.asideFiles() > 0) {
-            lines.add(line(
+            lines.add(Parts.fact(
                     "Left aside",
                     view.asideFiles() + (view.asideFiles() == 1 ? " file that is" : " files that are")
                             + " not footage: sidecars, notes, strays"));
@@ -125,7 +125,7 @@ final class ArrivalPage {
                 .limit(6)
                 .map(entry -> entry.getKey() + " ×" + entry.getValue())
                 .collect(Collectors.joining(", "));
-        return line(
+        return Parts.fact(
                 name,
                 counts.isEmpty() ? "–" : words + (counts.size() > 6 ? " and " + (counts.size() - 6) + " more" : ""));
     }
@@ -275,15 +275,5 @@ final class ArrivalPage {
                 Parts.button("Measure read speed", () -> workshop.measureVolume(on), "link"));
         page.getStyleClass().add("reason");
         return page;
-    }
-
-    private static Node line(String name, String value) {
-        Label title = Parts.label(name, "quiet");
-        title.setMinWidth(92);
-        Label text = Parts.wrapped(value);
-        HBox.setHgrow(text, Priority.ALWAYS);
-        var line = new HBox(title, text);
-        line.getStyleClass().add("fact-line");
-        return line;
     }
 }

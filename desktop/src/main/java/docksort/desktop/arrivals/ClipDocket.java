@@ -68,7 +68,7 @@ final class ClipDocket {
                 rows.stream().collect(Collectors.groupingBy(ClipRow::verdict, TreeMap::new, Collectors.counting()));
         verdicts.forEach((verdict, count) ->
                 page.add(new HBox(10, ArrivalsStation.verdict(verdict), Parts.label(count.toString(), "mono"))));
-        page.add(fact(
+        page.add(Parts.fact(
                 "Size",
                 new docksort.media.ByteSize(rows.stream()
                                 .mapToLong(row -> row.clip().facts().size().bytes())
@@ -95,7 +95,7 @@ final class ClipDocket {
         Map<Lever.Limit, Long> limits = clips.stream()
                 .flatMap(clip -> insight.lever(clip).stream())
                 .collect(Collectors.groupingBy(Lever::limit, TreeMap::new, Collectors.counting()));
-        limits.forEach((limit, count) -> page.add(fact(count + " limited by", limit.label())));
+        limits.forEach((limit, count) -> page.add(Parts.fact(count + " limited by", limit.label())));
         return page;
     }
 
@@ -134,20 +134,21 @@ final class ClipDocket {
         page.add(Parts.section("Facts"));
         facts(row.clip().facts()).forEach(page::add);
         if (row.differs()) {
-            page.add(fact("Differs in", String.join(", ", row.differences())));
+            page.add(Parts.fact("Differs in", String.join(", ", row.differences())));
         }
         insight.whereabouts().volumes().stream()
                 .filter(on -> on.clips().contains(row.clip()))
                 .findFirst()
-                .ifPresent(on -> page.add(fact(
+                .ifPresent(on -> page.add(Parts.fact(
                         "Volume",
                         ArrivalsModel.shortName(on.volume().name()) + ", "
                                 + on.volume().kind())));
-        page.add(fact("File", row.clip().source().head().toString()));
+        page.add(Parts.fact("File", row.clip().source().head().toString()));
         if (row.clip().source().files().size() > 1) {
-            page.add(fact("Files", Integer.toString(row.clip().source().files().size())));
+            page.add(Parts.fact(
+                    "Files", Integer.toString(row.clip().source().files().size())));
         }
-        page.add(fact("Fingerprint", row.clip().fingerprint().hash().substring(0, 12)));
+        page.add(Parts.fact("Fingerprint", row.clip().fingerprint().hash().substring(0, 12)));
         return page;
     }
 
@@ -200,11 +201,11 @@ final class ClipDocket {
             page.add(Parts.wrapped("How it plays and how long a jump takes has not been measured yet.", "quiet"));
         } else {
             measured.play()
-                    .ifPresent(play -> page.add(fact(
+                    .ifPresent(play -> page.add(Parts.fact(
                             "Plays at",
                             play.label() + " times its rate: "
                                     + play.framesPerSecond().label() + " fps")));
-            page.add(fact(
+            page.add(Parts.fact(
                     "A jump takes",
                     measured.seekMillis().map(ms -> ms.label() + " ms").orElse("not measured: too short, or stills")));
         }
@@ -261,24 +262,24 @@ final class ClipDocket {
 
     private static List<Node> facts(ClipFacts facts) {
         var lines = new ArrayList<Node>();
-        lines.add(fact("Container", facts.container()));
+        lines.add(Parts.fact("Container", facts.container()));
         facts.video().ifPresent(v -> {
-            lines.add(fact(
+            lines.add(Parts.fact(
                     "Codec",
                     v.codec().label()
                             + (v.codec().level() > 0 ? ", level " + v.codec().level() : "")));
-            lines.add(fact(
+            lines.add(Parts.fact(
                     "Raster", v.raster() + (v.rotationDegrees() != 0 ? ", turned " + v.rotationDegrees() + "°" : "")));
             if (!v.displayRaster().equals(v.raster())) {
-                lines.add(fact("Shown at", v.displayRaster().toString()));
+                lines.add(Parts.fact("Shown at", v.displayRaster().toString()));
             }
             if (!v.codedRaster().equals(v.raster())) {
-                lines.add(fact("Coded raster", v.codedRaster().toString()));
+                lines.add(Parts.fact("Coded raster", v.codedRaster().toString()));
             }
-            lines.add(fact(
+            lines.add(Parts.fact(
                     "Pixel aspect", v.isSquare() ? "square" : v.pixelAspect().toString()));
-            lines.add(fact("Rate", v.rate() + " fps, " + v.rateKind().label()));
-            lines.add(fact(
+            lines.add(Parts.fact("Rate", v.rate() + " fps, " + v.rateKind().label()));
+            lines.add(Parts.fact(
                     "Frames",
                     v.frames().count() + ", "
                             + switch (v.frames().origin()) {
@@ -286,31 +287,32 @@ final class ClipDocket {
                                 case STATED -> "by the container's index";
                                 case ESTIMATED -> "from duration and rate";
                             }));
-            lines.add(fact("Depth, chroma", v.pixels().label()));
-            lines.add(fact("Scan", v.scan().label()));
-            lines.add(fact("Colour", v.colour().label()));
+            lines.add(Parts.fact("Depth, chroma", v.pixels().label()));
+            lines.add(Parts.fact("Scan", v.scan().label()));
+            lines.add(Parts.fact("Colour", v.colour().label()));
             String hdr = Stream.of(
                             Hdr.kind(v.colour()), v.hdr().mastering(), v.hdr().light())
                     .filter(text -> !text.isEmpty())
                     .collect(Collectors.joining(", "));
             if (!hdr.isEmpty()) {
-                lines.add(fact("High dynamic range", hdr));
+                lines.add(Parts.fact("High dynamic range", hdr));
             }
             structure(v.structure(), lines);
         });
-        lines.add(fact("Timecode", facts.startTimecode().map(Timecode::toString).orElse("none")));
-        lines.add(fact("Reel", facts.reel().orElse("not stated")));
-        lines.add(fact(
+        lines.add(Parts.fact(
+                "Timecode", facts.startTimecode().map(Timecode::toString).orElse("none")));
+        lines.add(Parts.fact("Reel", facts.reel().orElse("not stated")));
+        lines.add(Parts.fact(
                 "Sound",
                 facts.audio().isEmpty()
                         ? "none"
                         : facts.audio().stream().map(AudioStream::label).collect(Collectors.joining("; "))));
-        lines.add(fact(
+        lines.add(Parts.fact(
                 "Size",
                 facts.size() + ", " + String.format(java.util.Locale.ROOT, "%.1f Mb/s", facts.bitsPerSecond() / 1e6)));
-        lines.add(fact("Shot", facts.recordedAt().orElse("not stated")));
-        facts.complaints().forEach(said -> lines.add(fact("Complaint", said)));
-        facts.findings().contradictions().forEach(two -> lines.add(fact("Two answers", two.label())));
+        lines.add(Parts.fact("Shot", facts.recordedAt().orElse("not stated")));
+        facts.complaints().forEach(said -> lines.add(Parts.fact("Complaint", said)));
+        facts.findings().contradictions().forEach(two -> lines.add(Parts.fact("Two answers", two.label())));
         return lines;
     }
 
@@ -319,7 +321,7 @@ final class ClipDocket {
             return;
         }
         FrameStructure.KeyframeInterval interval = structure.keyframeInterval();
-        lines.add(fact(
+        lines.add(Parts.fact(
                 "Keyframes",
                 String.format(
                         Locale.ROOT,
@@ -328,27 +330,17 @@ final class ClipDocket {
                         interval.meanSeconds().toDouble(),
                         interval.worstFrames(),
                         interval.worstSeconds().toDouble())));
-        lines.add(fact(
+        lines.add(Parts.fact(
                 "B-frames",
                 structure.longestTwoWayRun() == 0
                         ? "none"
                         : "at most " + structure.longestTwoWayRun() + " in a row, held back "
                                 + structure.reorderDepth()));
-        lines.add(fact("Groups", structure.grouping().label()));
-        lines.add(fact(
+        lines.add(Parts.fact("Groups", structure.grouping().label()));
+        lines.add(Parts.fact(
                 "Read",
                 structure.extent() == FrameStructure.Extent.WHOLE
                         ? "whole, " + structure.count() + " frames"
                         : "sampled, " + structure.count() + " frames"));
-    }
-
-    private static Node fact(String name, String value) {
-        Label title = Parts.label(name, "quiet");
-        title.setMinWidth(92);
-        Label text = Parts.wrapped(value);
-        HBox.setHgrow(text, Priority.ALWAYS);
-        var line = new HBox(title, text);
-        line.getStyleClass().add("fact-line");
-        return line;
     }
 }
