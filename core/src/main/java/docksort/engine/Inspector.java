@@ -127,7 +127,7 @@ public final class Inspector {
         var complaints = new ArrayList<>(plainComplaints(answer.ending.lastLines()));
         if (!stills.missing().isEmpty()) {
             complaints.add(stills.missing().size() + " of " + stills.count() + " stills are missing: "
-                    + stills.missingLabel() + "; copies hold the still before");
+                    + stills.missingLabel());
         }
         ClipFacts facts = answer.reader.facts(
                 stills, totalBytes(stills), rate, Optional.empty(), new Disagreements(), complaints);

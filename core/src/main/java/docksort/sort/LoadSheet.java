@@ -4,6 +4,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.files.Room;
 import docksort.media.ByteSize;
+import docksort.media.ClipSource;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.strain.StrainJudge;
@@ -11,6 +12,7 @@ import docksort.strain.TimelineFormat;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 
@@ -71,13 +73,27 @@ public record LoadSheet(
 
     /// One copy of a clip, whatever the rules say of it.
     public static PlannedCopy planned(Clip clip, Recipe recipe, String why, boolean already) {
-        Recipe.Resolution resolution = recipe.resolve(clip.facts());
+        Recipe.Resolution resolution = untrue(clip.source())
+                .<Recipe.Resolution>map(Recipe.Resolution.Impossible::new)
+                .orElseGet(() -> recipe.resolve(clip.facts()));
         PredictedBytes bytes = switch (resolution) {
             case Recipe.Resolution.Possible(var target, var raster, var picture) ->
                 PredictedBytes.of(target, raster, clip.facts(), picture.frames().count());
             case Recipe.Resolution.Impossible _ -> PredictedBytes.NONE;
         };
         return new PlannedCopy(clip, recipe, why, resolution, bytes, already);
+    }
+
+    /// Why a copy of a source would not be true to the frame.
+    private static Optional<String> untrue(ClipSource source) {
+        return switch (source) {
+            case ClipSource.NumberedStills stills
+            when !stills.missing().isEmpty() ->
+                Optional.of("stills are missing (" + stills.missingLabel() + "): render or copy them again");
+            case ClipSource.Spanned _ ->
+                Optional.of("it spans several files, of which this version makes no copies: join them first");
+            case ClipSource.NumberedStills _, ClipSource.SingleFile _ -> Optional.empty();
+        };
     }
 
     public List<PlannedCopy> wanted() {
@@ -180,7 +196,7 @@ public record LoadSheet(
         }
     }
 
-    private static java.util.Optional<VideoFacts> picture(PlannedCopy copy) {
+    private static Optional<VideoFacts> picture(PlannedCopy copy) {
         return copy.clip().facts().video();
     }
 

@@ -183,4 +183,20 @@ class LoadSheetTest {
         assertThat(Recipe.FULL_VC3.resolve(clip.facts().withVideo(Optional.empty())))
                 .isEqualTo(new Recipe.Resolution.Impossible("it has no picture"));
     }
+
+    @Test
+    void noCopyIsPlannedThatWouldNotBeTrueToTheFrame() {
+        Clip whole = clip("A", "1920x1080", 8, false, 1, 0);
+        Path folder = Path.of("/card");
+        for (ClipSource source : List.of(
+                new ClipSource.NumberedStills(folder, "s.", 4, ".png", 1, 9, List.of(4, 5)),
+                new ClipSource.Spanned(List.of(folder.resolve("1.mov"), folder.resolve("2.mov"))))) {
+            var clip = new Clip(whole.id(), whole.arrival(), source, whole.facts(), whole.fingerprint());
+            assertThat(LoadSheet.planned(clip, Recipe.FULL_VC3, "", false).isWanted())
+                    .as("%s", source)
+                    .isFalse();
+        }
+        assertThat(LoadSheet.planned(whole, Recipe.FULL_VC3, "", false).isWanted())
+                .isTrue();
+    }
 }

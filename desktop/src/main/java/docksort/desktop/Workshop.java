@@ -262,7 +262,8 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> measure(List<Clip> chosen) {
         List<Clip> wanted =
                 chosen.stream().filter(clip -> clip.facts().isDecodable()).toList();
-        return measuring(cancellation -> {
+        return measuring(() -> {
+            Cancellation cancellation = measureCancellation;
             for (int i = 0; i < wanted.size(); i++) {
                 showNow(measure, new MeasureProgress(wanted.get(i).name(), i, wanted.size(), true));
                 if (!project.measurements().measure(wanted.get(i), cancellation)) {
@@ -281,7 +282,8 @@ public final class Workshop implements AutoCloseable {
                 .filter(clip -> clip.facts().isDecodable())
                 .filter(clip -> Recipe.LIGHT_PRORES_HALF.resolve(clip.facts()) instanceof Recipe.Resolution.Possible)
                 .toList();
-        return measuring(cancellation -> {
+        return measuring(() -> {
+            Cancellation cancellation = measureCancellation;
             for (int i = 0; i < wanted.size() && !cancellation.isCancelled(); i++) {
                 Clip clip = wanted.get(i);
                 int done = i;
@@ -299,7 +301,8 @@ public final class Workshop implements AutoCloseable {
 
     /// Measures how fast a volume is read.
     public CompletableFuture<Void> measureVolume(Whereabouts.OnVolume on) {
-        return measuring(cancellation -> {
+        return measuring(() -> {
+            Cancellation cancellation = measureCancellation;
             showNow(measure, new MeasureProgress("reading " + on.volume().name(), 0, 0, true));
             project.measurements().readSpeed(on.clips(), cancellation);
             step(() -> reload(false));
@@ -310,19 +313,12 @@ public final class Workshop implements AutoCloseable {
         measureCancellation.cancel();
     }
 
-    /// A piece of measuring.
-    @FunctionalInterface
-    private interface Measuring {
-        void run(Cancellation cancellation) throws InterruptedException;
-    }
-
-    private CompletableFuture<Void> measuring(Measuring work) {
+    private CompletableFuture<Void> measuring(Step work) {
         return CompletableFuture.runAsync(
                 () -> {
-                    var cancellation = new Cancellation();
-                    measureCancellation = cancellation;
+                    measureCancellation = new Cancellation();
                     try {
-                        work.run(cancellation);
+                        work.run();
                     } catch (CoreException e) {
                         show(e.problem());
                     } catch (InterruptedException e) {

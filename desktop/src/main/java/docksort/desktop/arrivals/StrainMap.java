@@ -26,10 +26,11 @@ import javafx.scene.shape.Rectangle;
 /// cross.
 final class StrainMap extends Pane {
     private static final String ADVICE = "Draw a band around dots to select them; point at one for its name.";
+    private static final double USUAL_LINE = 20; // height of a line of text at 100 %
     private static final double LEFT = 64;
     private static final double RIGHT = 44;
     private static final double TOP = 34;
-    private static final double BOTTOM = 46;
+    private static final double BOTTOM = 66;
     private static final double SMALLEST = 4;
     private static final double LARGEST = 15;
     private static final double LOWEST_RATE = 6; // a million pixels a second
@@ -46,6 +47,7 @@ final class StrainMap extends Pane {
     private final Consumer<List<ClipRow.Known>> taker;
     private List<ClipRow.Known> rows = List.of();
     private List<ClipRow> selected = List.of();
+    private double size = 1; // of the text, against 100 %
     private double bandX;
     private double bandY;
 
@@ -98,7 +100,8 @@ final class StrainMap extends Pane {
 
     @Override
     protected void layoutChildren() {
-        under.resizeRelocate(LEFT, 4, Math.max(0, getWidth() - LEFT - RIGHT), 22);
+        size = Math.max(1, under.prefHeight(-1) / USUAL_LINE);
+        under.resizeRelocate(LEFT * size, 4, Math.max(0, getWidth() - LEFT * size - 8), USUAL_LINE * size);
         drawScale();
         drawDots();
         drawSelected();
@@ -106,12 +109,16 @@ final class StrainMap extends Pane {
 
     private double x(double pixelsPerSecond) {
         double share = (Math.log10(Math.max(1, pixelsPerSecond)) - LOWEST_RATE) / RATE_DECADES;
-        return LEFT + Math.clamp(share, 0, 1) * Math.max(1, getWidth() - LEFT - RIGHT);
+        return LEFT * size + Math.clamp(share, 0, 1) * Math.max(1, getWidth() - (LEFT + RIGHT) * size);
     }
 
     private double y(double cost) {
         double share = Math.log10(Math.max(1, cost)) / COST_DECADES;
-        return getHeight() - BOTTOM - Math.clamp(share, 0, 1) * Math.max(1, getHeight() - TOP - BOTTOM);
+        return bottom() - Math.clamp(share, 0, 1) * Math.max(1, bottom() - TOP * size);
+    }
+
+    private double bottom() {
+        return getHeight() - BOTTOM * size;
     }
 
     private void drawScale() {
@@ -121,22 +128,28 @@ final class StrainMap extends Pane {
         String[] rates = {"1 M", "10 M", "100 M", "1000 M", "10,000 M"};
         for (int i = 0; i < rates.length; i++) {
             double at = x(Math.pow(10, LOWEST_RATE + i));
-            line(at, TOP, at, getHeight() - BOTTOM);
-            label(rates[i], at - 30, getHeight() - BOTTOM + 4, 60, "map-middle");
+            line(at, TOP * size, at, bottom());
+            label(rates[i], at - 36 * size, bottom() + 2, 72 * size, "map-middle");
         }
         for (int i = 0; i <= COST_DECADES; i++) {
             double at = y(Math.pow(10, i));
-            line(LEFT, at, getWidth() - RIGHT, at);
-            label(Integer.toString((int) Math.pow(10, i)), 0, at - 9, LEFT - 8, "map-right");
+            line(LEFT * size, at, getWidth() - RIGHT * size, at);
+            label(Integer.toString((int) Math.pow(10, i)), 0, at - 10 * size, (LEFT - 8) * size, "map-right");
         }
+        double room = getWidth() - LEFT * size - 8;
         label(
-                "pixels a second to play  \u2192        area of a dot: bytes        "
-                        + "\u25CB easy   \u25CF fair   \u25C6 hard   \u2715 out of reach",
-                LEFT,
-                getHeight() - 24,
-                getWidth() - LEFT - RIGHT,
+                "pixels a second to play \u2192   area of a dot: bytes",
+                LEFT * size,
+                bottom() + USUAL_LINE * size,
+                room,
                 "quiet");
-        label("\u2191 frames decoded to show one", LEFT + 6, TOP - 2, 260, "quiet");
+        label(
+                "\u25CB easy   \u25CF fair   \u25C6 hard   \u2715 out of reach",
+                LEFT * size,
+                bottom() + USUAL_LINE * 2 * size,
+                room,
+                "quiet");
+        label("\u2191 frames decoded to show one", (LEFT + 6) * size, TOP * size, 300 * size, "quiet");
     }
 
     private void line(double fromX, double fromY, double toX, double toY) {
@@ -148,7 +161,7 @@ final class StrainMap extends Pane {
         label.setMouseTransparent(true);
         scale.add(label);
         getChildren().add(label);
-        label.resizeRelocate(x, y, Math.max(10, width), 18);
+        label.resizeRelocate(x, y, Math.max(10, width), USUAL_LINE * size);
     }
 
     private void drawDots() {
