@@ -237,4 +237,21 @@ class InspectorTest {
         assertThat(unreadable.problem().untouched()).contains("as it was");
         return unreadable.problem().why();
     }
+
+    @Test
+    void aContainerThatCallsEveryPictureAKeyframeIsNotBelieved() throws InterruptedException, IOException {
+        Path file = footage.clip(
+                folder.resolve("claims.mov"), "320x180", "25", 60, "-c:v", "libx264", "-g", "20", "-bf", "0");
+        byte[] bytes = Files.readAllBytes(file);
+        String text = new String(bytes, java.nio.charset.StandardCharsets.ISO_8859_1);
+        // Without its list of keyframes the index says that decoding can start at every picture.
+        Files.write(file, text.replace("stss", "free").getBytes(java.nio.charset.StandardCharsets.ISO_8859_1));
+        var known = (Inspection.Known)
+                new Inspector(engine).inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
+        assertThat(known.facts().findings().contradictions())
+                .anySatisfy(two -> assertThat(two.label()).contains("keyframes").contains("3 of the first 60"));
+        FrameStructure structure = known.facts().video().orElseThrow().structure();
+        assertThat(structure.isAllIntra()).isFalse();
+        assertThat(structure.keyframeInterval().meanFrames()).hasToString("20");
+    }
 }
