@@ -15,7 +15,6 @@ import docksort.files.Documents;
 import docksort.media.FrameRate;
 import docksort.project.Project;
 import docksort.sort.PlannedCopy;
-import docksort.sort.Recipe;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileVisitResult;
@@ -161,7 +160,7 @@ public final class SideBySide {
         }
     }
 
-    private static long walk(Path tree) throws IOException {
+    static long walk(Path tree) throws IOException {
         var bytes = new long[1];
         Files.walkFileTree(tree, new SimpleFileVisitor<>() {
             @Override
@@ -192,9 +191,9 @@ public final class SideBySide {
                                 .filter(clip -> clip.facts().isRateOpen())
                                 .toList(),
                         FrameRate.FPS_25);
-                List<PlannedCopy> wanted = project.loadSheet().wanted();
+                List<PlannedCopy> wanted = project.plans().loadSheet().wanted();
                 shell[round] = seconds(script("make.sh", commands(wanted, engine)), engine);
-                project.enqueue(project.loadSheet());
+                project.plans().enqueue(project.plans().loadSheet());
                 long start = System.nanoTime();
                 try (Project.LockedRun run =
                         project.startRun(Project.DEFAULT_WORKERS, () -> {}).orElseThrow()) {
@@ -213,14 +212,12 @@ public final class SideBySide {
         var lines = new ArrayList<String>();
         for (PlannedCopy copy : wanted) {
             Clip clip = copy.clip();
-            if (copy.resolution() instanceof Recipe.Resolution.Possible(var target, var raster, var picture)) {
+            if (copy.form().isPresent()) {
                 var order = new CopyOrder(
                         clip.source(),
                         clip.facts(),
-                        picture,
-                        target,
-                        raster,
-                        picture.rate(),
+                        copy.form().get(),
+                        clip.name(),
                         Map.of(),
                         work.resolve("typed.mov"));
                 lines.add(quoted(engine.ffmpegProgram()) + " -nostdin -v error -y "
@@ -256,7 +253,7 @@ public final class SideBySide {
         return (System.nanoTime() - start) / 1e9;
     }
 
-    private static void tell(String what, double[] ours, double[] shell, double wanted) {
+    static void tell(String what, double[] ours, double[] shell, double wanted) {
         double ratio = median(ours) / median(shell);
         System.out.println(String.format(
                 Locale.ROOT,

@@ -16,6 +16,8 @@ import picocli.CommandLine.Command;
         subcommands = {
             InspectCommand.class,
             PlanCommand.class,
+            RecipesCommand.class,
+            BayCommand.class,
             MakeCommand.class,
             StockCommand.class,
             SwitchCommand.class,

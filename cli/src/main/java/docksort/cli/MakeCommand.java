@@ -8,8 +8,12 @@ import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.project.Project;
 import docksort.run.CopyProgress;
+import docksort.run.Pace;
 import docksort.run.RunSnapshot;
 import java.time.Duration;
+import java.time.InstantSource;
+import java.time.LocalTime;
+import java.time.ZoneId;
 import java.util.HashSet;
 import java.util.Optional;
 import java.util.Set;
@@ -32,6 +36,15 @@ final class MakeCommand implements Callable<Integer> {
     @Option(names = "--retry", description = "Put failed copies back into the queue first.")
     private boolean retry;
 
+    @Option(names = "--from", paramLabel = "HH:MM", description = "Begin nothing before this time of day.")
+    private Optional<LocalTime> from = Optional.empty();
+
+    @Option(names = "--until", paramLabel = "HH:MM", description = "Begin nothing from this time of day on.")
+    private Optional<LocalTime> until = Optional.empty();
+
+    @Option(names = "--gently", description = "Work below everything else on the machine.")
+    private boolean gently;
+
     private final Set<String> told = new HashSet<>();
 
     @Override
@@ -41,8 +54,11 @@ final class MakeCommand implements Callable<Integer> {
             if (retry) {
                 project.retryFailed();
             }
-            project.enqueue(project.loadSheet());
-            Optional<Project.LockedRun> started = project.startRun(Math.clamp(workers, 1, 16), () -> {});
+            project.plans().enqueue(project.plans().loadSheet());
+            Optional<Project.LockedRun> started = project.startRun(
+                    Math.clamp(workers, 1, 16),
+                    Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault()),
+                    () -> {});
             if (started.isEmpty()) {
                 throw new InputRefused(new Problem(
                         "The run was not started",

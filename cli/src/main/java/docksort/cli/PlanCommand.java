@@ -3,6 +3,7 @@ package docksort.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
+import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
 import docksort.problem.CoreException.InputRefused;
@@ -11,8 +12,10 @@ import docksort.project.Project;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
+import docksort.sort.VolumeLoad;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -32,8 +35,8 @@ final class PlanCommand implements Callable<Integer> {
             names = "--set",
             paramLabel = "CLIP=RECIPE",
             description =
-                    "First choose recipes for a clip by hand: light-prores-half, light-vc3-fit, full-vc3, several with"
-                            + " +, leave, or rules.")
+                    "First choose recipes for a clip by hand, by their ids (see recipes), several with +, leave, or"
+                            + " rules.")
     private Map<String, String> choices = new LinkedHashMap<>();
 
     @Option(
@@ -42,18 +45,26 @@ final class PlanCommand implements Callable<Integer> {
             description = "First say how to read a clip that states no frame rate, for instance LAPSE=25.")
     private Map<String, String> rates = new LinkedHashMap<>();
 
+    @Option(names = "--try", description = "First make about a second of every wanted copy, for its size and time.")
+    private boolean tryOut;
+
     @Override
-    public Integer call() {
+    public Integer call() throws InterruptedException {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             rates.forEach((clip, rate) -> read(project, clip, rate));
             choices.forEach((clip, recipe) -> choose(project, clip, recipe));
-            return tell(project.loadSheet());
+            if (tryOut) {
+                for (PlannedCopy copy : project.plans().loadSheet().wanted()) {
+                    project.plans().tryOut(copy.clip(), copy.recipe(), new Cancellation());
+                }
+            }
+            return tell(project.plans().loadSheet());
         }
     }
 
     private static void choose(Project project, String name, String recipe) {
-        project.choose(named(project, name), recipes(recipe));
+        project.plans().choose(named(project, name), recipes(project, recipe));
     }
 
     private static void read(Project project, String name, String rate) {
@@ -81,18 +92,20 @@ final class PlanCommand implements Callable<Integer> {
         return clips;
     }
 
-    private static Optional<List<Recipe>> recipes(String text) {
+    private static Optional<List<Recipe>> recipes(Project project, String text) {
         return switch (text) {
             case "rules" -> Optional.empty();
             case "leave" -> Optional.of(List.of());
             default ->
                 Optional.of(java.util.Arrays.stream(text.split("\\+", -1))
-                        .map(id -> Recipe.byId(id)
+                        .map(id -> project.plans()
+                                .book()
+                                .byId(id)
                                 .orElseThrow(() -> new InputRefused(new Problem(
                                         "No recipe is named " + id,
                                         "",
                                         "Nothing was changed.",
-                                        "There are light-prores-half, light-vc3-fit, full-vc3, leave and rules."))))
+                                        "dock-sort recipes lists them; there are leave and rules besides."))))
                         .toList());
         };
     }
@@ -109,6 +122,8 @@ final class PlanCommand implements Callable<Integer> {
             node.put("pictureBytesLow", copy.bytes().pictureLow());
             node.put("pictureBytesHigh", copy.bytes().pictureHigh());
             node.put("soundBytes", copy.bytes().soundBytes());
+            node.put("seconds", copy.time().likelySeconds());
+            node.put("timeKnown", copy.time().isKnown());
             common.say(
                     "  %-24s %-34s %-14s %s", copy.clip().name(), copy.recipe().label(), copy.why(), outcome(copy));
         }
@@ -116,19 +131,41 @@ final class PlanCommand implements Callable<Integer> {
         total.put("copies", sheet.wanted().size());
         total.put("bytesLow", sheet.bytes().least().bytes());
         total.put("bytesHigh", sheet.bytes().most().bytes());
-        total.put("bytesFree", sheet.room().free().bytes());
+        total.put("secondsLow", sheet.time().lowSeconds());
+        total.put("secondsHigh", sheet.time().highSeconds());
+        total.put("timesUnknown", sheet.time().unknown());
         total.put("fits", sheet.fits());
+        ArrayNode volumes = answer.putArray("volumes");
+        for (VolumeLoad load : sheet.volumes()) {
+            volumes.addObject()
+                    .put("volume", load.room().volume())
+                    .put("bytesHigh", load.bytes().most().bytes())
+                    .put("bytesFree", load.room().free().bytes())
+                    .put("fits", load.fits());
+            common.say(
+                    "%s: at most %s, %s free: %s",
+                    load.room().volume(),
+                    load.bytes().most(),
+                    load.room().free(),
+                    load.fits() ? "fits" : load.missing() + " missing");
+        }
         common.say(
-                "%d copies wanted, %s to %s, %s free: %s",
+                "%d copies wanted, %s to %s, time: %s",
                 sheet.wanted().size(),
                 sheet.bytes().least(),
                 sheet.bytes().most(),
-                sheet.room().free(),
-                sheet.fits() ? "fits" : "does not fit");
+                sheet.time().label());
         ArrayNode warnings = answer.putArray("warnings");
         sheet.warnings().forEach(warning -> {
-            warnings.addObject().put("text", warning.text()).put("remedy", warning.remedy());
-            common.say("  look: %s. %s.", warning.text(), warning.remedy());
+            warnings.addObject()
+                    .put("weight", warning.weight().name().toLowerCase(Locale.ROOT))
+                    .put("text", warning.text())
+                    .put("remedy", warning.remedy().words());
+            common.say(
+                    "  %s: %s. %s.",
+                    warning.weight().name().toLowerCase(Locale.ROOT),
+                    warning.text(),
+                    warning.remedy().words());
         });
         if (common.json()) {
             common.print(answer);
@@ -141,8 +178,8 @@ final class PlanCommand implements Callable<Integer> {
             return "in stock or in the queue";
         }
         return switch (copy.resolution()) {
-            case Recipe.Resolution.Possible(var target, var raster, var _) ->
-                target.label() + " " + raster + ", " + (copy.bytes().isExact() ? "exactly " : "about ")
+            case Recipe.Resolution.Possible(var form, var _) ->
+                form.label() + ", " + (copy.bytes().isExact() ? "exactly " : "about ")
                         + copy.bytes().likely();
             case Recipe.Resolution.Impossible(var why) -> "cannot be made: " + why;
         };

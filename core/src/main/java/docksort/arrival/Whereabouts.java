@@ -13,11 +13,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 
-/// On which volumes the clips lie, and which recordings are there more than once.
+/// On which volumes the clips lie, and which recordings are duplicates.
 ///
 /// @param volumes with the clips on each
 /// @param away clips whose volume cannot be asked now
-/// @param twins recordings that are there more than once, by fingerprint
+/// @param twins recordings that are duplicates, by fingerprint
 public record Whereabouts(List<OnVolume> volumes, List<Clip> away, List<Twins> twins) {
     public Whereabouts {
         volumes = List.copyOf(volumes);
@@ -36,7 +36,7 @@ public record Whereabouts(List<OnVolume> volumes, List<Clip> away, List<Twins> t
         }
     }
 
-    /// One recording that is there more than once.
+    /// One recording that is duplicates.
     ///
     /// @param volumes how many volumes it is on
     public record Twins(List<Clip> clips, int volumes) {

@@ -12,6 +12,7 @@ import docksort.arrival.Unreadable;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
+import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.VideoFacts;
@@ -111,6 +112,19 @@ public final class Catalogue implements AutoCloseable {
                     INSERT INTO setting (name, value) VALUES (:name, :value)
                     ON CONFLICT (name) DO UPDATE SET value = excluded.value\
                     """).bind("name", name).bind("value", value).execute());
+    }
+
+    /// Sets a value as a change that can be taken back.
+    public void change(String name, String value, String what) {
+        jdbi.useTransaction(h -> {
+            String before = h.createQuery("SELECT value FROM setting WHERE name = :name")
+                    .bind("name", name)
+                    .mapTo(String.class)
+                    .findOne()
+                    .orElse("");
+            h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", name, value);
+            log(h, what, new Undo.SettingChanged(name, before));
+        });
     }
 
     // Roots
@@ -376,6 +390,62 @@ public final class Catalogue implements AutoCloseable {
         return found;
     }
 
+    /// Figures of all kinds with a beginning that were measured on a machine.
+    public <T> List<Figure<T>> figures(String machine, String kindsBeginning, Class<T> type) {
+        return jdbi.withHandle(h -> h.createQuery(
+                        "SELECT subject, kind, figures FROM measurement WHERE machine = :m AND kind LIKE :k")
+                .bind("m", machine)
+                .bind("k", kindsBeginning + "%")
+                .map((row, _) -> new Figure<>(
+                        Fingerprint.parse(row.getString("subject")),
+                        row.getString("kind").substring(kindsBeginning.length()),
+                        Json.read(row.getString("figures"), type)))
+                .list());
+    }
+
+    /// One figure, and the rest of its kind's name.
+    public record Figure<T>(Fingerprint subject, String kind, T value) {}
+
+    /// Points the root for copies at another folder; copies that are there go on below a root of their own.
+    public void newCopiesFolder(Path folder, String freshRoot, String what) {
+        jdbi.useTransaction(h -> {
+            h.execute(
+                    "INSERT INTO root (id, name, path) SELECT ?, 'Copies until now', path FROM root WHERE id = ?"
+                            + " AND EXISTS (SELECT 1 FROM copy WHERE root_id = ?)",
+                    freshRoot,
+                    Root.COPIES,
+                    Root.COPIES);
+            h.execute("UPDATE copy SET root_id = ? WHERE root_id = ?", freshRoot, Root.COPIES);
+            h.execute("UPDATE root SET path = ? WHERE id = ?", folder.toString(), Root.COPIES);
+            log(h, what);
+        });
+    }
+
+    // What timelines use
+
+    public Map<ClipId, List<FrameRange>> used() {
+        Map<ClipId, List<FrameRange>> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT * FROM used ORDER BY clip_id, range_first")
+                .map((row, _) -> Map.entry(
+                        new ClipId(row.getString("clip_id")),
+                        new FrameRange(row.getLong("range_first"), row.getLong("range_count"))))
+                .forEach(entry -> found.computeIfAbsent(entry.getKey(), _ -> new java.util.ArrayList<>())
+                        .add(entry.getValue())));
+        return found;
+    }
+
+    /// Keeps what timelines use now in the place of what they used before.
+    public void use(Map<ClipId, List<FrameRange>> ranges) {
+        jdbi.useTransaction(h -> {
+            h.execute("DELETE FROM used");
+            ranges.forEach((clip, list) -> list.forEach(range -> h.execute(
+                    "INSERT INTO used (clip_id, range_first, range_count) VALUES (?, ?, ?)",
+                    clip.value(),
+                    range.first(),
+                    range.count())));
+        });
+    }
+
     private static void adopt(Handle h, Root root, ScanResult scan) {
         for (var companion : scan.companions()) {
             String original = h.createQuery("SELECT fingerprint FROM clip WHERE id = :id")
@@ -395,6 +465,7 @@ public final class Catalogue implements AutoCloseable {
                             CopyState.READY,
                             "written by the camera; frame count, rate and timecode are the original's",
                             Fingerprint.parse(original),
+                            Optional.empty(),
                             new WorkingCopy.Place(
                                     companion.facts().size().bytes(),
                                     companion.file().toFile().lastModified(),
@@ -598,6 +669,9 @@ public final class Catalogue implements AutoCloseable {
                 CopyState.valueOf(row.getString("state")),
                 row.getString("note"),
                 Fingerprint.parse(row.getString("source_fingerprint")),
+                row.getLong("range_count") == 0
+                        ? Optional.empty()
+                        : Optional.of(new FrameRange(row.getLong("range_first"), row.getLong("range_count"))),
                 new WorkingCopy.Place(
                         row.getLong("bytes"),
                         row.getLong("modified_millis"),
@@ -625,9 +699,9 @@ public final class Catalogue implements AutoCloseable {
     private static void insertCopy(Handle h, WorkingCopy copy, Root root) {
         h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
-                bytes, modified_millis, width, height, codec, position)
+                range_first, range_count, bytes, modified_millis, width, height, codec, position)
             VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
-                :bytes, :modified, :width, :height, :codec, :position)
+                :first, :count, :bytes, :modified, :width, :height, :codec, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
             """)
@@ -640,6 +714,8 @@ public final class Catalogue implements AutoCloseable {
                 .bind("state", copy.state().name())
                 .bind("note", copy.note())
                 .bind("source", copy.source().toString())
+                .bind("first", copy.range().map(FrameRange::first).orElse(0L))
+                .bind("count", copy.range().map(FrameRange::count).orElse(0L))
                 .bind("bytes", copy.place().bytes())
                 .bind("modified", copy.place().modifiedMillis())
                 .bind("width", copy.place().width())
@@ -753,6 +829,13 @@ public final class Catalogue implements AutoCloseable {
                 ruled.forEach(clip -> setChoice(h, clip, Optional.empty()));
             }
             case Undo.ReadAt(var before) -> before.forEach((clip, rate) -> setReadRate(h, clip, rate));
+            case Undo.SettingChanged(var name, var before) -> {
+                if (before.isEmpty()) {
+                    h.execute("DELETE FROM setting WHERE name = ?", name);
+                } else {
+                    h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", name, before);
+                }
+            }
             case Undo.ArrivalAdded(var arrival) ->
                 h.createUpdate("DELETE FROM arrival WHERE id = :id")
                         .bind("id", arrival)

@@ -11,7 +11,8 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.Choices.class, name = "choices"),
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
-    @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root")
+    @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root"),
+    @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting")
 })
 public sealed interface Undo {
     /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.
@@ -19,6 +20,9 @@ public sealed interface Undo {
 
     /// Rates that clips without a stated one were read at before, by clip id; empty where nobody had said.
     record ReadAt(Map<String, String> before) implements Undo {}
+
+    /// @param before its value before, empty where it had none
+    record SettingChanged(String name, String before) implements Undo {}
 
     record ArrivalAdded(String arrivalId) implements Undo {}
 

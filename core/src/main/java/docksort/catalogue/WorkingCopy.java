@@ -2,8 +2,10 @@ package docksort.catalogue;
 
 import docksort.arrival.ClipId;
 import docksort.media.Fingerprint;
+import docksort.media.FrameRange;
 import docksort.sort.CopyKind;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /// A file that stands in for an original, or is meant to.
 ///
@@ -12,6 +14,7 @@ import java.nio.file.Path;
 /// @param file where it lies on this workstation
 /// @param note why it is in its state, or what its check found
 /// @param source the original it was made from
+/// @param range the stretch of the original it holds, empty for all of it
 /// @param place size, time and form of the file when it became ready
 /// @param position its place in the queue
 public record WorkingCopy(
@@ -24,6 +27,7 @@ public record WorkingCopy(
         CopyState state,
         String note,
         Fingerprint source,
+        Optional<FrameRange> range,
         Place place,
         long position) {
 
@@ -39,14 +43,14 @@ public record WorkingCopy(
     }
 
     public WorkingCopy withState(CopyState next, String why) {
-        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, next, why, source, place, position);
+        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, next, why, source, range, place, position);
     }
 
     public WorkingCopy withPlace(Place next) {
-        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, next, position);
+        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, range, next, position);
     }
 
     WorkingCopy withPosition(long next) {
-        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, place, next);
+        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, range, place, next);
     }
 }

@@ -17,9 +17,11 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.catalogue.WorkingCopy;
 import docksort.dispatch.TimelineEvent.Standing;
 import docksort.files.Documents;
+import docksort.media.FrameRange;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.problem.CoreException.InputRefused;
@@ -31,6 +33,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -130,7 +133,67 @@ public final class Timeline {
         return events;
     }
 
-    /// Gives every event the file that serves its clip now. Events whose media is not the project's stay as they
+    /// The frames that the timeline uses of each clip of the project, one range for each event.
+    ///
+    /// @param stock the project's clips and copies
+    public Map<ClipId, List<FrameRange>> used(List<StockLine> stock) {
+        var index = new Index(stock);
+        Map<ClipId, List<FrameRange>> used = new LinkedHashMap<>();
+        for (Node node : clipNodes()) {
+            JsonNode reference = activeReference(node.json);
+            index.find(reference, folder())
+                    .ifPresent(found -> usedRange(node.json, reference, found.clip())
+                            .ifPresent(
+                                    range -> used.computeIfAbsent(found.clip().id(), _ -> new ArrayList<>())
+                                            .add(range)));
+        }
+        return used;
+    }
+
+    /// Media starts where its available range says; without one, where the clip's timecode does.
+    private static Optional<FrameRange> usedRange(JsonNode event, JsonNode reference, Clip clip) {
+        Optional<VideoFacts> video = clip.facts().video();
+        if (video.isEmpty()) {
+            return Optional.empty();
+        }
+        double rate = video.get().rate().exact().toDouble();
+        long frames = video.get().frames().count();
+        JsonNode range = event.path("source_range");
+        if (!range.isObject()) {
+            return Optional.of(new FrameRange(0, Math.max(1, frames)));
+        }
+        double start = seconds(range.path("start_time")) * rate;
+        JsonNode available = reference.path("available_range").path("start_time");
+        double mediaStart = available.isObject()
+                ? seconds(available) * rate
+                : clip.facts().startTimecode().map(Timecode::frameOfDay).orElse(0L);
+        double first = start - (start >= mediaStart ? mediaStart : 0);
+        double count = seconds(range.path("duration")) * rate * speed(event);
+        long from = Math.round(first);
+        long end = (long) Math.ceil(first + Math.max(1, count) - 1e-6);
+        return from < 0 || from >= frames
+                ? Optional.empty()
+                : Optional.of(new FrameRange(from, Math.clamp(end - from, 1, frames - from)));
+    }
+
+    private static double seconds(JsonNode time) {
+        double rate = time.path("rate").asDouble(0);
+        return rate > 0 ? time.path("value").asDouble(0) / rate : 0;
+    }
+
+    /// How many seconds of media one second of the event uses; reversed media uses as many.
+    private static double speed(JsonNode event) {
+        double speed = 1;
+        for (JsonNode effect : event.path("effects")) {
+            if (effect.path("time_scalar").isNumber()) {
+                speed *= Math.abs(effect.path("time_scalar").asDouble(1));
+            }
+        }
+        return speed;
+    }
+
+    /// Gives every event the file that serves its clip now. Events whose media is not the project's stay as
+    /// they
     /// are.
     ///
     /// @param stock the project's clips, with what serves each

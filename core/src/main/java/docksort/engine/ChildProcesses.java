@@ -29,6 +29,8 @@ import java.util.function.Consumer;
 /// and by the end of their pipes.
 final class ChildProcesses implements AutoCloseable {
     private static final Path SETPRIV = Path.of("/usr/bin/setpriv");
+    private static final Path NICE = Path.of("/usr/bin/nice");
+    private static final Path IONICE = Path.of("/usr/bin/ionice");
     private static final Duration GRACE = Duration.ofSeconds(2);
 
     private final ExecutorService starter = Executors.newSingleThreadExecutor(
@@ -42,7 +44,21 @@ final class ChildProcesses implements AutoCloseable {
         this.prefix = Files.isExecutable(SETPRIV) ? List.of(SETPRIV.toString(), "--pdeathsig", "KILL") : List.of();
     }
 
-    /// How a child ended: its exit code, the last lines of its error stream, and why it was ended early if it was.
+    /// Lowest priority of the processor, and the disk only while nobody else wants it.
+    private static List<String> gentle(List<String> arguments) {
+        var line = new ArrayList<String>();
+        if (Files.isExecutable(NICE)) {
+            line.addAll(List.of(NICE.toString(), "-n", "19"));
+        }
+        if (Files.isExecutable(IONICE)) {
+            line.addAll(List.of(IONICE.toString(), "-c", "3"));
+        }
+        line.addAll(arguments);
+        return line;
+    }
+
+    /// How a child ended: its exit code, the last lines of its error stream, and why it was ended early if it
+    /// was.
     record Ending(int exitCode, List<String> lastLines, Cut cut) {
         boolean isGood() {
             return exitCode == 0 && cut == Cut.NONE;
@@ -63,7 +79,18 @@ final class ChildProcesses implements AutoCloseable {
     /// @throws IOException when the program cannot be started or its output cannot be read
     Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Cancellation cancellation)
             throws IOException, InterruptedException {
-        Process child = start(arguments);
+        return run(arguments, longestSilence, output, cancellation, false);
+    }
+
+    /// @param gently whether it runs below everything else, where the system has the means
+    Ending run(
+            List<String> arguments,
+            Duration longestSilence,
+            OutputReader output,
+            Cancellation cancellation,
+            boolean gently)
+            throws IOException, InterruptedException {
+        Process child = start(gently ? gentle(arguments) : arguments);
         var lastSign = new AtomicLong(System.nanoTime());
         var lastLines = new LastLines();
         boolean silent = false;

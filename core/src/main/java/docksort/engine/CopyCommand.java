@@ -1,92 +1,243 @@
 package docksort.engine;
 
 import docksort.media.AudioStream;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.FrameRate;
 import docksort.media.PixelFormat.Chroma;
-import docksort.media.Raster;
+import docksort.media.Rational;
+import docksort.media.Timecode;
 import docksort.media.VideoFacts;
+import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /// The ffmpeg arguments that make one copy.
 public final class CopyCommand {
+    private static final Rational SEEK_SLACK = new Rational(1, 2_000); // far below a frame, far above rounding
+
     private CopyCommand() {}
 
     /// Arguments between the program's name and nothing else: input, filters, encoder, output.
     public static List<String> arguments(CopyOrder order) {
-        VideoFacts picture = order.picture();
-        var line = new ArrayList<>(MediaEngine.input(order.source(), Optional.of(picture.rate())));
+        return arguments(order, Optional.empty());
+    }
+
+    /// @param hardware the engine's name of an H.264 encoder of the graphics processor, empty for software
+    static List<String> arguments(CopyOrder order, Optional<String> hardware) {
+        CopyForm form = order.form();
+        return form.target()
+                .map(target -> picture(order, form, target, hardware))
+                .orElseGet(() -> soundAlone(order, form));
+    }
+
+    private static List<String> picture(CopyOrder order, CopyForm form, VideoTarget target, Optional<String> hardware) {
+        VideoFacts picture = order.facts().video().orElseThrow();
+        var line = new ArrayList<String>();
+        form.range().ifPresent(range -> line.addAll(seek(order.source(), picture.rate(), range)));
+        line.addAll(MediaEngine.input(order.source(), Optional.of(picture.rate())));
         line.addAll(List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1"));
-        filters(order).ifPresent(filters -> line.addAll(List.of("-vf", filters)));
-        line.addAll(List.of("-fps_mode", "cfr", "-r", order.rate().toString()));
-        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
+        String filters = PictureFilters.of(order, picture, target);
+        if (!filters.isEmpty()) {
+            line.addAll(List.of("-vf", filters));
+        }
+        line.addAll(List.of("-fps_mode", "cfr", "-r", form.rate().toString()));
+        if (form.range().isPresent()) {
+            line.addAll(List.of("-frames:v", Long.toString(form.frames())));
+            line.addAll(List.of("-t", seconds(form.rate().secondsOf(form.frames()))));
+        } else if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
             // Conforming may round the end up by a frame; the copy has the length that was planned.
-            line.addAll(List.of("-frames:v", Long.toString(picture.frames().count())));
+            line.addAll(List.of("-frames:v", Long.toString(form.frames())));
         }
-        line.addAll(encoder(order));
-        if (picture.scan().isInterlaced()) {
-            line.addAll(List.of("-flags", "+ildct"));
+        line.addAll(hardware.map(name -> hardware(name, form, target)).orElseGet(() -> encoder(form, target)));
+        if (form.interlaced()) {
+            line.addAll(List.of("-flags", target.family() == VideoTarget.Family.H264 ? "+ildct+ilme" : "+ildct"));
         }
-        if (isRgb(picture)) {
+        if ((isRgb(picture) && target.chroma() != Chroma.RGB) || form.toSdr()) {
             line.addAll(List.of("-colorspace", "bt709", "-color_range", "tv"));
         }
-        line.addAll(sound(order.facts().audio()));
-        order.facts().startTimecode().ifPresent(start -> line.addAll(List.of("-timecode", start.toString())));
+        line.addAll(sound(order.facts().audio(), form));
+        start(order, form).ifPresent(start -> line.addAll(List.of("-timecode", start.toString())));
         order.facts().reel().ifPresent(reel -> line.addAll(List.of("-metadata:s:v:0", "reel_name=" + reel)));
-        order.tags().forEach((key, value) -> line.addAll(List.of("-metadata", key + "=" + value)));
-        line.addAll(List.of("-movflags", "+use_metadata_tags", "-f", "mov", "file:" + order.output()));
+        line.addAll(wrapper(order));
         return List.copyOf(line);
     }
 
-    private static Optional<String> filters(CopyOrder order) {
-        VideoFacts picture = order.picture();
-        Raster upright = picture.rotationDegrees() % 180 == 0
-                ? picture.raster()
-                : picture.raster().turned();
-        var filters = new ArrayList<String>();
-        if (!order.raster().equals(upright) || isRgb(picture)) {
-            String scale =
-                    "scale=" + order.raster().width() + ":" + order.raster().height() + ":flags=bicubic";
-            if (picture.scan().isInterlaced()) {
-                scale += ":interl=1";
-            }
-            if (isRgb(picture)) {
-                scale += ":out_color_matrix=bt709:out_range=tv";
-            }
-            filters.add(scale);
-            filters.add("setsar=" + picture.pixelAspect().numerator() + "/"
-                    + picture.pixelAspect().denominator());
+    /// Jumps to just before the first frame; frames before it are decoded and dropped.
+    private static List<String> seek(ClipSource source, FrameRate rate, FrameRange range) {
+        if (range.first() == 0 || source instanceof ClipSource.NumberedStills) {
+            return List.of();
         }
-        return filters.isEmpty() ? Optional.empty() : Optional.of(String.join(",", filters));
+        return List.of("-ss", seconds(rate.secondsOf(range.first()).minus(SEEK_SLACK)));
     }
 
-    private static boolean isRgb(VideoFacts picture) {
+    static String seconds(Rational seconds) {
+        return String.format(Locale.ROOT, "%.6f", seconds.toDouble());
+    }
+
+    static Optional<Timecode> start(CopyOrder order, CopyForm form) {
+        return order.facts()
+                .startTimecode()
+                .map(start -> start.plus(form.range().map(FrameRange::first).orElse(0L)));
+    }
+
+    private static List<String> soundAlone(CopyOrder order, CopyForm form) {
+        List<AudioStream> audio = order.facts().audio();
+        var line = new ArrayList<>(MediaEngine.input(order.source(), Optional.empty()));
+        String inputs = IntStream.range(0, audio.size())
+                .mapToObj(i -> "[0:a:" + i + "]")
+                .collect(Collectors.joining());
+        int channels = audio.stream().mapToInt(AudioStream::channels).sum();
+        String joined = audio.size() > 1 ? inputs + "amerge=inputs=" + audio.size() : inputs + "anull";
+        line.addAll(List.of("-filter_complex", joined + muting(form, 0, channels, ",") + "[out]", "-map", "[out]"));
+        line.addAll(List.of("-map_metadata", "-1", "-vn"));
+        int bits = audio.stream().mapToInt(form.sound()::bitsFor).max().orElse(16);
+        line.addAll(List.of("-c:a", bits > 16 ? "pcm_s24le" : "pcm_s16le"));
+        line.addAll(List.of("-ar", Integer.toString(form.sound().rateFor(audio.getFirst()))));
+        line.addAll(wrapper(order));
+        return List.copyOf(line);
+    }
+
+    private static List<String> wrapper(CopyOrder order) {
+        var line = new ArrayList<String>();
+        Wrapper wrapper = order.form().wrapper();
+        order.tags().forEach((key, value) -> line.addAll(List.of("-metadata", key + "=" + value)));
+        switch (wrapper) {
+            case MOV -> line.addAll(List.of("-movflags", "+use_metadata_tags", "-f", "mov"));
+            case MP4 -> line.addAll(List.of("-movflags", "+use_metadata_tags+faststart", "-f", "mp4"));
+            case MXF -> line.addAll(List.of("-f", "mxf"));
+            case WAV -> line.addAll(List.of("-rf64", "auto", "-f", "wav"));
+        }
+        line.add("file:" + order.output());
+        return line;
+    }
+
+    static boolean isRgb(VideoFacts picture) {
         return picture.pixels().chroma() == Chroma.RGB;
     }
 
-    /// Of the engine's two ProRes encoders the one named `prores` is about four times the faster. In the HD
-    /// family the encoder picks the compression id by raster, depth and a data rate from its table, whatever
-    /// the frame rate is: 185 Mb/s stands for the ids 1235, 1238, 1241 and 1243, 90 Mb/s for 1250 and 1251
-    /// (libavcodec/dnxhddata.c, FFmpeg 8.0).
-    private static List<String> encoder(CopyOrder order) {
-        String hdRate = order.raster().height() == 1080 ? "185M" : "90M";
-        return switch (order.target()) {
-            case PRORES_PROXY ->
-                List.of("-c:v", "prores", "-profile:v", "0", "-pix_fmt", "yuv422p10le", "-vendor", "dock");
-            case VC3_HD -> List.of("-c:v", "dnxhd", "-profile:v", "dnxhd", "-b:v", hdRate, "-pix_fmt", "yuv422p");
-            case VC3_HD_X -> List.of("-c:v", "dnxhd", "-profile:v", "dnxhd", "-b:v", hdRate, "-pix_fmt", "yuv422p10le");
-            case VC3_LB -> List.of("-c:v", "dnxhd", "-profile:v", "dnxhr_lb", "-pix_fmt", "yuv422p");
-            case VC3_HQ -> List.of("-c:v", "dnxhd", "-profile:v", "dnxhr_hq", "-pix_fmt", "yuv422p");
-            case VC3_HQX -> List.of("-c:v", "dnxhd", "-profile:v", "dnxhr_hqx", "-pix_fmt", "yuv422p10le");
+    /// In the HD family the encoder picks the compression id by raster, depth and
+    /// a data rate from its table, whatever the frame rate is: 36, 120 and 185 Mb/s stand for the classes at
+    /// 1080 lines, 75 and 90 Mb/s for those at 720 (libavcodec/dnxhddata.c, FFmpeg 8.0).
+    private static List<String> encoder(CopyForm form, VideoTarget target) {
+        boolean full = form.raster().height() == 1080;
+        return switch (target) {
+            case PRORES_PROXY -> proRes("0");
+            case PRORES_LT -> proRes("1");
+            case PRORES_422 -> proRes("2");
+            case PRORES_HQ -> proRes("3");
+            case PRORES_4444 ->
+                List.of(
+                        "-c:v",
+                        Encoders.encoder(target),
+                        "-profile:v",
+                        "4",
+                        "-pix_fmt",
+                        form.keepsAlpha() ? "yuva444p10le" : "yuv444p10le",
+                        "-vendor",
+                        "dock");
+            case VC3_HD_LOW -> hd("36M", "yuv422p");
+            case VC3_HD_MIDDLE -> hd(full ? "120M" : "75M", "yuv422p");
+            case VC3_HD -> hd(full ? "185M" : "90M", "yuv422p");
+            case VC3_HD_X -> hd(full ? "185M" : "90M", "yuv422p10le");
+            case VC3_LB -> independent("dnxhr_lb", "yuv422p");
+            case VC3_SQ -> independent("dnxhr_sq", "yuv422p");
+            case VC3_HQ -> independent("dnxhr_hq", "yuv422p");
+            case VC3_HQX -> independent("dnxhr_hqx", "yuv422p10le");
+            case VC3_444 -> independent("dnxhr_444", "yuv444p10le");
+            case MOTION_JPEG -> List.of("-c:v", "mjpeg", "-q:v", "3", "-pix_fmt", "yuvj422p", "-color_range", "pc");
+            case H264_INTRA ->
+                List.of("-c:v", "libx264", "-preset", "veryfast", "-crf", "18", "-g", "1", "-pix_fmt", "yuv420p");
+            case H264_INTRA_10 ->
+                List.of("-c:v", "libx264", "-preset", "veryfast", "-crf", "18", "-g", "1", "-pix_fmt", "yuv422p10le");
+            case H264_LONG ->
+                List.of(
+                        "-c:v",
+                        "libx264",
+                        "-preset",
+                        "veryfast",
+                        "-crf",
+                        "23",
+                        "-profile:v",
+                        "high",
+                        "-g",
+                        group(form, target),
+                        "-bf",
+                        "1",
+                        "-pix_fmt",
+                        "yuv420p");
+            case CINEFORM -> List.of("-c:v", "cfhd", "-pix_fmt", "yuv422p10le");
+            case CINEFORM_ALPHA -> List.of("-c:v", "cfhd", "-pix_fmt", "gbrap12le");
         };
     }
 
-    /// Uncompressed, channels and sample rate kept; 24 bit only where the source has more than 16.
-    private static List<String> sound(List<AudioStream> audio) {
+    /// Frames from one keyframe to the next: two seconds of a long-GOP copy.
+    private static String group(CopyForm form, VideoTarget target) {
+        return target.isAllIntra() ? "1" : Long.toString(Math.max(1, form.rate().framesIn(Rational.of(2))));
+    }
+
+    private static List<String> hardware(String name, CopyForm form, VideoTarget target) {
+        String rate = target.isAllIntra() ? "60M" : "6M";
+        String pixels = target.bitDepth() > 8 ? "yuv422p10le" : "yuv420p";
+        return List.of("-c:v", name, "-b:v", rate, "-g", group(form, target), "-pix_fmt", pixels);
+    }
+
+    private static List<String> proRes(String profile) {
+        return List.of("-c:v", "prores", "-profile:v", profile, "-pix_fmt", "yuv422p10le", "-vendor", "dock");
+    }
+
+    private static List<String> hd(String rate, String pixels) {
+        return List.of("-c:v", "dnxhd", "-profile:v", "dnxhd", "-b:v", rate, "-pix_fmt", pixels);
+    }
+
+    private static List<String> independent(String profile, String pixels) {
+        return List.of("-c:v", "dnxhd", "-profile:v", profile, "-pix_fmt", pixels);
+    }
+
+    /// Uncompressed, channels kept; 24 bit only where the source has more than 16 or the recipe says so. MP4
+    /// gets
+    /// compressed sound, because few programs read other sound in it.
+    private static List<String> sound(List<AudioStream> audio, CopyForm form) {
         var line = new ArrayList<String>();
+        int before = 0;
         for (int i = 0; i < audio.size(); i++) {
-            line.addAll(List.of("-c:a:" + i, audio.get(i).bitsPerSample() > 16 ? "pcm_s24le" : "pcm_s16le"));
+            AudioStream stream = audio.get(i);
+            if (form.wrapper() == Wrapper.MP4) {
+                line.addAll(List.of("-c:a:" + i, "aac", "-b:a:" + i, "256k"));
+            } else {
+                line.addAll(List.of("-c:a:" + i, form.sound().bitsFor(stream) > 16 ? "pcm_s24le" : "pcm_s16le"));
+            }
+            int rate = form.wrapper() == Wrapper.MXF ? 48_000 : form.sound().samplesPerSecond();
+            if (rate > 0) {
+                line.addAll(List.of("-ar:a:" + i, Integer.toString(rate)));
+            }
+            String muting = muting(form, before, stream.channels(), "");
+            if (!muting.isEmpty()) {
+                line.addAll(List.of("-filter:a:" + i, muting));
+            }
+            before += stream.channels();
         }
         return line;
+    }
+
+    /// Silences channels of one stream.
+    ///
+    /// @param before channels of the streams before it
+    private static String muting(CopyForm form, int before, int channels, String lead) {
+        boolean any = form.sound().muted().stream().anyMatch(c -> c > before && c <= before + channels);
+        if (!any) {
+            return "";
+        }
+        return lead + "pan=" + channels + "c|"
+                + IntStream.range(0, channels)
+                        .mapToObj(
+                                c -> "c" + c + "=" + (form.sound().muted().contains(before + c + 1) ? "0*c" : "c") + c)
+                        .collect(Collectors.joining("|"));
     }
 }

@@ -2,12 +2,14 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
+import docksort.media.VideoTarget;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import java.io.IOException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
 
 /// Encodes copies with ffmpeg and tells how it goes.
@@ -36,9 +38,39 @@ public final class CopyMaker {
     /// Encodes until the end, a failure, or the cancellation.
     public Outcome make(CopyOrder order, Consumer<Progress> progress, Cancellation cancellation)
             throws InterruptedException {
+        return make(order, progress, cancellation, false);
+    }
+
+    /// An encoder of the graphics processor that fails is followed by the software one.
+    ///
+    /// @param gently whether it runs below everything else on the machine
+    public Outcome make(CopyOrder order, Consumer<Progress> progress, Cancellation cancellation, boolean gently)
+            throws InterruptedException {
+        boolean mayUseHardware = order.form().hardware()
+                && order.form()
+                        .target()
+                        .filter(t -> t.family() == VideoTarget.Family.H264)
+                        .isPresent();
+        Optional<String> hardware = mayUseHardware ? Encoders.hardware(engine) : Optional.empty();
+        if (hardware.isPresent()) {
+            Outcome outcome = make(order, hardware, progress, cancellation, gently);
+            if (!(outcome instanceof Outcome.Failed)) {
+                return outcome;
+            }
+        }
+        return make(order, Optional.empty(), progress, cancellation, gently);
+    }
+
+    private Outcome make(
+            CopyOrder order,
+            Optional<String> hardware,
+            Consumer<Progress> progress,
+            Cancellation cancellation,
+            boolean gently)
+            throws InterruptedException {
         var reader = new ProgressReader(progress);
         try {
-            Ending ending = engine.encode(CopyCommand.arguments(order), reader::line, cancellation);
+            Ending ending = engine.encode(CopyCommand.arguments(order, hardware), reader::line, cancellation, gently);
             if (ending.cut() == Cut.CANCELLED) {
                 return new Outcome.Cancelled();
             }

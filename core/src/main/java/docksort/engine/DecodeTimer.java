@@ -48,7 +48,10 @@ public final class DecodeTimer {
         record Decoded() implements Shown {}
 
         /// A picture for the screen at a raster.
-        record At(Raster raster) implements Shown {}
+        ///
+        /// @param decodesHalf whether the decoder itself makes half of each side, where it can
+        ///     ([docksort.media.Codec#decodesHalf])
+        record At(Raster raster, boolean decodesHalf) implements Shown {}
     }
 
     /// Frames a second of one run over a stretch, counted after settling.
@@ -62,10 +65,14 @@ public final class DecodeTimer {
         if (!(source instanceof ClipSource.NumberedStills)) {
             line.addAll(List.of("-ss", decimal(stretch.from)));
         }
+        if (shown instanceof Shown.At at && at.decodesHalf()) {
+            line.addAll(List.of("-lowres", "1"));
+        }
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
         line.addAll(
                 List.of("-map", "0:V:0", "-fps_mode", "passthrough", "-frames:v", Integer.toString(stretch.frames)));
-        if (shown instanceof Shown.At(Raster raster)) {
+        if (shown instanceof Shown.At at) {
+            Raster raster = at.raster();
             line.addAll(List.of(
                     "-vf", "scale=" + raster.width() + ":" + raster.height() + ":flags=fast_bilinear,format=bgra"));
         }
@@ -153,7 +160,7 @@ public final class DecodeTimer {
     /// @return whether it was made; false when cancelled
     public boolean makeTrial(CopyOrder order, Stretch stretch, Cancellation cancellation) throws InterruptedException {
         var line = new ArrayList<String>();
-        Rational seconds = order.rate().secondsOf(stretch.frames);
+        Rational seconds = order.form().rate().secondsOf(stretch.frames);
         if (!(order.source() instanceof ClipSource.NumberedStills)) {
             line.addAll(List.of("-ss", decimal(stretch.from)));
         }

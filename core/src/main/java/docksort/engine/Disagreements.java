@@ -1,6 +1,6 @@
 package docksort.engine;
 
-import docksort.index.MovTrack;
+import docksort.index.PictureSays;
 import docksort.media.Colour;
 import docksort.media.Contradiction;
 import docksort.media.FrameRate;
@@ -10,7 +10,6 @@ import docksort.media.ScanType;
 import docksort.media.VideoFacts.RateKind;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /// Collects the facts on which two sources of one file disagree, and says which is used.
@@ -22,25 +21,32 @@ final class Disagreements {
     }
 
     /// The pixel aspect to use: the container's where both state one, because players stretch by it.
-    Rational pixelAspect(Rational container, Optional<FirstPicture> picture) {
-        picture.flatMap(FirstPicture::pixelAspect)
-                .filter(own -> !own.equals(container))
-                .ifPresent(own -> found.add(new Contradiction(
-                        "pixel aspect",
-                        "container",
-                        container.toString(),
-                        "stream",
-                        own.toString(),
-                        "the container's is used, as players do")));
-        return container;
+    ///
+    /// @param engine what the engine makes of both
+    Rational pixelAspect(Rational engine, PictureSays container, PictureSays stream) {
+        Rational outer = container.pixelAspect().orElse(engine);
+        stream.pixelAspect().filter(own -> !isNear(own, outer)).ifPresent(own -> {
+            found.add(new Contradiction(
+                    "pixel aspect",
+                    "container",
+                    outer.toString(),
+                    "stream",
+                    own.toString(),
+                    "the container's is used, as players do"));
+        });
+        return container.pixelAspect().filter(own -> !isNear(own, engine)).orElse(engine);
+    }
+
+    /// Containers state whole display rasters, which round the aspect.
+    private static boolean isNear(Rational a, Rational b) {
+        return a.minus(b).absolute().times(Rational.of(200)).compareTo(b) <= 0;
     }
 
     /// The scan to use: where one of them says interlaced, interlaced, because treating fields as whole
-    /// pictures
-    /// damages them and the reverse does not.
-    ScanType scan(ScanType stated, Optional<ScanType> container, Optional<FirstPicture> picture) {
-        ScanType own = picture.map(FirstPicture::scan).orElse(ScanType.UNKNOWN);
-        ScanType outer = container.filter(scan -> scan != ScanType.UNKNOWN).orElse(stated);
+    /// pictures damages them and the reverse does not.
+    ScanType scan(ScanType engine, PictureSays container, PictureSays stream) {
+        ScanType own = stream.scan();
+        ScanType outer = container.scan() == ScanType.UNKNOWN ? engine : container.scan();
         if (own == ScanType.UNKNOWN || outer == ScanType.UNKNOWN) {
             return own == ScanType.UNKNOWN ? outer : own;
         }
@@ -54,37 +60,30 @@ final class Disagreements {
     }
 
     /// The raster to use: what is decoded.
-    Raster raster(Raster stated, Optional<MovTrack> track) {
-        track.map(t -> t.width() > 0 && t.height() > 0 ? t : null)
-                .map(t -> new Raster(t.width(), t.height()))
-                .filter(container -> !container.equals(stated))
-                .ifPresent(container -> found.add(new Contradiction(
-                        "raster",
-                        "container",
-                        container.toString(),
-                        "stream",
-                        stated.toString(),
-                        "what is decoded is used")));
-        return stated;
+    Raster raster(Raster decoded, PictureSays container) {
+        container.raster().filter(outer -> !outer.equals(decoded)).ifPresent(outer -> {
+            found.add(new Contradiction(
+                    "raster", "container", outer.toString(), "stream", decoded.toString(), "what is decoded is used"));
+        });
+        return decoded;
     }
 
     /// The colour to use: the stream's tags where it has any, because it is by them that pictures are decoded.
-    Colour colour(Colour stated, Optional<MovTrack> track, Optional<FirstPicture> picture) {
-        Colour own = picture.map(FirstPicture::colour).orElse(Colour.UNSTATED);
-        track.flatMap(MovTrack::colour).ifPresent(codes -> {
-            compare("primaries", PRIMARIES.get(codes.primaries()), own.primaries());
-            compare("transfer", TRANSFERS.get(codes.transfer()), own.transfer());
-            compare("matrix", MATRICES.get(codes.matrix()), own.matrix());
-        });
+    Colour colour(Colour engine, PictureSays container, PictureSays stream) {
+        Colour own = stream.colour();
+        compare("primaries", container.colour().primaries(), own.primaries());
+        compare("transfer", container.colour().transfer(), own.transfer());
+        compare("matrix", container.colour().matrix(), own.matrix());
+        compare("range", container.colour().range(), own.range());
         return new Colour(
-                first(own.primaries(), stated.primaries()),
-                first(own.transfer(), stated.transfer()),
-                first(own.matrix(), stated.matrix()),
-                first(own.range(), stated.range()));
+                first(own.primaries(), engine.primaries()),
+                first(own.transfer(), engine.transfer()),
+                first(own.matrix(), engine.matrix()),
+                first(own.range(), engine.range()));
     }
 
-    private void compare(String tag, @org.jspecify.annotations.Nullable String container, String own) {
-        if (container != null && !own.isEmpty() && !container.equals(own)) {
+    private void compare(String tag, String container, String own) {
+        if (!container.isEmpty() && !own.isEmpty() && !container.equals(own)) {
             found.add(new Contradiction(
                     "colour " + tag, "container", container, "stream", own, "the stream's is used, as decoders do"));
         }
@@ -137,27 +136,4 @@ final class Disagreements {
     void timecode(String one, String oneSays, String other, String otherSays) {
         found.add(new Contradiction("timecode", one, oneSays, other, otherSays, "the first is used"));
     }
-
-    // Code points of ISO/IEC 23091-2 (Rec. ITU-T H.273, tables 2 to 4) by the engine's names.
-    private static final Map<Integer, String> PRIMARIES =
-            Map.of(1, "bt709", 5, "bt470bg", 6, "smpte170m", 9, "bt2020", 11, "smpte431", 12, "smpte432");
-    private static final Map<Integer, String> TRANSFERS = Map.of(
-            1,
-            "bt709",
-            6,
-            "smpte170m",
-            8,
-            "linear",
-            13,
-            "iec61966-2-1",
-            14,
-            "bt2020-10",
-            15,
-            "bt2020-12",
-            16,
-            "smpte2084",
-            18,
-            "arib-std-b67");
-    private static final Map<Integer, String> MATRICES =
-            Map.of(0, "gbr", 1, "bt709", 5, "bt470bg", 6, "smpte170m", 9, "bt2020nc", 10, "bt2020c");
 }

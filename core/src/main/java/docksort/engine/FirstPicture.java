@@ -1,26 +1,25 @@
 package docksort.engine;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import docksort.media.Colour;
+import docksort.index.PictureSays;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.ScanType;
 import java.util.Optional;
 
 /// What the first decoded picture says of itself, apart from what its container says.
-record FirstPicture(
-        Optional<Raster> raster, Optional<Rational> pixelAspect, ScanType scan, Colour colour, JsonNode sideData) {
+record FirstPicture(PictureSays says, JsonNode sideData) {
 
     static Optional<FirstPicture> of(JsonNode answer, int videoIndex) {
         for (JsonNode frame : answer.path("frames")) {
             if (frame.path("stream_index").asInt(-1) == videoIndex
                     && frame.path("width").asInt() > 0) {
-                return Optional.of(new FirstPicture(
+                var says = new PictureSays(
                         raster(frame),
                         ProbeReader.rational(frame.path("sample_aspect_ratio")).filter(Rational::isPositive),
                         scan(frame),
-                        ProbeReader.colour(frame),
-                        frame.path("side_data_list")));
+                        ProbeReader.colour(frame));
+                return Optional.of(new FirstPicture(says, frame.path("side_data_list")));
             }
         }
         return Optional.empty();

@@ -2,16 +2,24 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
+import docksort.index.ContainerSays;
+import docksort.index.ContainerSays.Gap;
 import docksort.index.MovIndex;
 import docksort.index.MovTrack;
+import docksort.index.MxfHeader;
+import docksort.index.ParameterSets;
+import docksort.index.PictureSays;
 import docksort.index.StillHeader;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Findings;
 import docksort.media.FrameRate;
+import docksort.media.FrameStructure;
+import docksort.media.Hdr;
 import docksort.media.Raster;
 import docksort.media.Rational;
+import docksort.media.ScanType;
 import docksort.media.SpannedFacts;
 import docksort.media.VideoFacts;
 import docksort.problem.Causes;
@@ -27,20 +35,19 @@ import java.util.Optional;
 
 /// Turns a file, or numbered stills, into facts with one or two short runs of ffprobe.
 ///
-/// MOV and MP4 carry an index, which is read whole by [MovIndex]; the engine adds the headers and what the
-/// first
-/// picture says. Of other files the first run reads the headers and the packets of the whole file if it is
-/// small,
-/// otherwise a short window. A large one whose codec does not tell how its frames depend on each other is read
-/// once
-/// more, pictures only, for windows that are long enough for the usual keyframe intervals; such streams have a
-/// low
-/// data rate, so the windows stay cheap. Where a container times only decoding, a window is decoded.
+/// MOV and MP4 carry an index, which is read whole by [MovIndex]; the engine adds the headers, and one decoded
+/// picture where the stream's parameter sets leave something open. Of other files the first run reads the
+/// headers and the packets of the whole file if it is small, otherwise a short window. A large one whose codec
+/// does not tell how its frames depend on each other is read by its index tables (MXF), or once more, pictures
+/// only, for windows that are long enough for the usual keyframe intervals and take in the widest gap that the
+/// container lists; such streams have a low data rate, so the windows stay cheap. Where a container times only
+/// decoding, a window is decoded.
 public final class Inspector {
     private static final long SMALL_FILE_BYTES = 48L * 1024 * 1024;
     private static final int PACKETS_OF_SMALL_FILE = 3_000;
     private static final int PACKETS_OF_HEAD = 48;
     private static final int PACKETS_OF_WINDOW = 1_500;
+    private static final double MOST_SECONDS_OF_GAP = 120;
     private static final int MOST_PACKETS_FOR_ONE_PICTURE = 24; // one of each track, because sound may come first
     private static final int PICTURES_DECODED = 250;
     private static final long DEAR_PIXELS = 2_400_000; // beyond HD one picture costs more than everything else together
@@ -86,6 +93,7 @@ public final class Inspector {
             return new Inspection.Known(cameraRaw(bytes));
         }
         Optional<MovIndex> index = MovIndex.isLikely(head(file)) ? MovIndex.read(file) : Optional.empty();
+        Optional<ContainerSays> header = index.isEmpty() ? Optional.of(ContainerSays.read(file)) : Optional.empty();
         int window = bytes <= SMALL_FILE_BYTES ? PACKETS_OF_SMALL_FILE : PACKETS_OF_HEAD;
         List<String> shown = index.isEmpty() ? packets(window) : onePictureOf(index.get());
         Answer answer = ask(source, stillsRate, Headers.WITH, shown, cancellation);
@@ -99,22 +107,41 @@ public final class Inspector {
         if (track.isPresent() && reader.codec().isPresent()) {
             reader.setStructure(
                     StreamStructure.of(file, track.get(), reader.codec().get(), disagreements));
-        } else if (reader.needsShownOrder()) {
+        } else if (!readMxfIndex(file, reader) && reader.needsShownOrder()) {
             Answer decoded = ask(source, stillsRate, Headers.WITHOUT, decodedWindow(), cancellation);
             if (decoded.ending.isGood()) {
                 reader.takeShownOrder(decoded.reader, PICTURES_DECODED);
             }
-        } else if (reader.packetCount() >= window && reader.needsLongerWindow()) {
-            Answer second = ask(source, stillsRate, Headers.WITHOUT, windows(reader.containerSeconds()), cancellation);
+        } else if (!reader.isWhole() && reader.packetCount() >= window && reader.needsLongerWindow()) {
+            Optional<Gap> widest = header.flatMap(ContainerSays::widestGap);
+            List<String> windows = windows(reader.containerSeconds(), widest);
+            Answer second = ask(source, stillsRate, Headers.WITHOUT, windows, cancellation);
             if (second.ending.isGood()) {
                 reader.replacePackets(second.reader);
             }
-        } else if (reader.packetCount() < window) {
+        } else if (!reader.isWhole() && reader.packetCount() < window) {
             reader.setWhole();
         }
         var complaints = new ArrayList<>(plainComplaints(answer.ending.lastLines()));
         index.ifPresent(found -> complaints.addAll(found.complaints()));
-        return new Inspection.Known(reader.facts(source, bytes, stillsRate, track, disagreements, complaints));
+        Said said = track.map(Said::by).or(() -> header.map(Said::by)).orElse(Said.NOTHING);
+        return new Inspection.Known(reader.facts(source, bytes, stillsRate, said, disagreements, complaints));
+    }
+
+    /// The index tables of MXF list every picture. Those that say nothing of reordering are believed for
+    /// MPEG-2,
+    /// whose writers fill them in; for other codecs the decoder is asked.
+    private static boolean readMxfIndex(Path file, ProbeReader reader) throws IOException {
+        if (!MxfHeader.isLikely(head(file)) || !reader.needsLongerWindow()) {
+            return false;
+        }
+        Optional<FrameStructure> listed = MxfHeader.structure(file)
+                .filter(found -> found.reorderDepth() > 0
+                        || reader.codec()
+                                .filter(c -> c.name().equals("mpeg2video"))
+                                .isPresent());
+        listed.ifPresent(reader::setStructure);
+        return listed.isPresent();
     }
 
     private Inspection lookAtStills(ClipSource.NumberedStills stills, FrameRate rate, Cancellation cancellation)
@@ -129,8 +156,8 @@ public final class Inspector {
             complaints.add(stills.missing().size() + " of " + stills.count() + " stills are missing: "
                     + stills.missingLabel());
         }
-        ClipFacts facts = answer.reader.facts(
-                stills, totalBytes(stills), rate, Optional.empty(), new Disagreements(), complaints);
+        ClipFacts facts =
+                answer.reader.facts(stills, totalBytes(stills), rate, Said.NOTHING, new Disagreements(), complaints);
         return new Inspection.Known(facts.withComplaints(otherSizes(stills, facts)));
     }
 
@@ -201,19 +228,29 @@ public final class Inspector {
         return List.of("-show_entries", "packet=stream_index,pts,dts,size,flags", "-read_intervals", "%+#" + most);
     }
 
-    /// The index has the packets already. One picture is decoded to hear what the stream itself says, unless
-    /// its
-    /// raster makes that dear.
+    /// The index has the packets already. One picture is decoded where the stream's parameter sets leave open
+    /// what it says of itself, unless codec and raster make that dear.
     private static List<String> onePictureOf(MovIndex index) {
-        MovTrack track = index.tracks().getFirst();
-        return (long) track.width() * track.height() > DEAR_PIXELS
-                ? List.of()
-                : List.of(
+        return isPictureNeeded(index.tracks().getFirst())
+                ? List.of(
                         "-show_entries",
                         "frame=stream_index,width,height,sample_aspect_ratio,interlaced_frame,top_field_first,"
                                 + "color_range,color_space,color_primaries,color_transfer:frame_side_data",
                         "-read_intervals",
-                        "%+#" + Math.clamp(index.trackCount(), 1, MOST_PACKETS_FOR_ONE_PICTURE));
+                        "%+#" + Math.clamp(index.trackCount(), 1, MOST_PACKETS_FOR_ONE_PICTURE))
+                : List.of();
+    }
+
+    private static boolean isPictureNeeded(MovTrack track) {
+        Optional<PictureSays> sets = ParameterSets.of(track.codec(), track.setUp());
+        if (sets.isPresent()) {
+            // Fields, and the display that a picture of high dynamic range was graded on, stand in messages
+            // beside the pictures.
+            return sets.get().scan() == ScanType.UNKNOWN
+                    || !Hdr.kind(sets.get().colour()).isEmpty();
+        }
+        long pixels = track.says().raster().map(Raster::pixels).orElse(0L);
+        return pixels <= DEAR_PIXELS || track.isCheapToDecode();
     }
 
     private static List<String> decodedWindow() {
@@ -226,18 +263,22 @@ public final class Inspector {
                 "%+#" + PICTURES_DECODED);
     }
 
-    /// Three windows, so that a long recording is not judged by its first minute.
-    private static List<String> windows(Rational seconds) {
+    /// Three windows, so that a long recording is not judged by its first minute. Where the container lists its
+    /// keyframes, one of them is the widest gap between two.
+    private static List<String> windows(Rational seconds, Optional<Gap> widest) {
         int each = PACKETS_OF_WINDOW / 3;
-        String later = seconds.compareTo(Rational.of(120)) < 0
-                ? ""
-                : String.format(
-                        Locale.ROOT,
-                        ",%.3f%%+#%d,%.3f%%+#%d",
-                        seconds.toDouble() / 3,
-                        each,
-                        seconds.toDouble() * 2 / 3,
-                        each);
+        double length = seconds.toDouble();
+        String later = "";
+        if (length >= 120) {
+            String packets = "+#" + each;
+            double gapAt = widest.map(Gap::fromSeconds).orElse(length * 2 / 3);
+            double other = Math.abs(gapAt - length / 3) < length / 6 ? length * 2 / 3 : length / 3;
+            String gap = widest.map(
+                            g -> String.format(Locale.ROOT, "+%.3f", Math.min(g.seconds(), MOST_SECONDS_OF_GAP) + 1))
+                    .orElse(packets);
+            String first = gapAt < other ? at(gapAt, gap) : at(other, packets);
+            later = first + (gapAt < other ? at(other, packets) : at(gapAt, gap));
+        }
         return List.of(
                 "-select_streams",
                 "V:0",
@@ -245,6 +286,10 @@ public final class Inspector {
                 "packet=stream_index,pts,dts,size,flags",
                 "-read_intervals",
                 "%+#" + (later.isEmpty() ? PACKETS_OF_WINDOW : each) + later);
+    }
+
+    private static String at(double seconds, String length) {
+        return String.format(Locale.ROOT, ",%.3f%%%s", seconds, length);
     }
 
     private Answer ask(

@@ -151,15 +151,69 @@ public final class MediaEngine implements AutoCloseable {
         return children.run(line, PROBE_SILENCE, output, cancellation);
     }
 
+    /// Runs ffmpeg so that filters tell their results on its error stream.
+    Ending tell(List<String> arguments, OutputReader output, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        var line =
+                new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-nostats", "-v", "info"));
+        line.addAll(arguments);
+        return children.run(line, ENCODE_SILENCE, output, cancellation);
+    }
+
+    /// Runs ffmpeg so that its output is what it decodes.
+    Ending raw(List<String> arguments, OutputReader output, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error"));
+        line.addAll(arguments);
+        return children.run(line, ENCODE_SILENCE, output, cancellation);
+    }
+
+    /// A piece of a picture at its own pixels, as PNG bytes.
+    ///
+    /// @param seconds how far into the clip
+    /// @param scaled the raster the picture is brought to before, so that copies are seen as large as originals
+    /// @param size what is cut from the middle
+    public Optional<byte[]> crop(
+            ClipSource source,
+            docksort.media.Rational seconds,
+            docksort.media.Raster scaled,
+            boolean rgb,
+            docksort.media.Raster size)
+            throws InterruptedException {
+        int width = Math.min(size.width(), scaled.width());
+        int height = Math.min(size.height(), scaled.height());
+        return png(
+                source,
+                seconds,
+                PictureLoss.comparable(rgb) + ",scale=" + scaled.width() + ":" + scaled.height() + ",crop=" + width
+                        + ":" + height + ",setsar=1");
+    }
+
+    /// Asks ffmpeg about itself.
+    void tool(List<String> arguments, Consumer<String> lines) throws IOException, InterruptedException {
+        var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-v", "error"));
+        line.addAll(arguments);
+        Ending ending = children.run(line, PROBE_SILENCE, OutputReader.lines(lines), new Cancellation());
+        if (!ending.isGood()) {
+            throw new IOException(String.join(" ", ending.lastLines()));
+        }
+    }
+
     /// Runs ffmpeg with the given arguments behind the ones that every run has.
     Ending encode(List<String> arguments, Consumer<String> progressLines, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        return encode(arguments, progressLines, cancellation, false);
+    }
+
+    /// @param gently whether it runs below everything else on the machine
+    Ending encode(List<String> arguments, Consumer<String> progressLines, Cancellation cancellation, boolean gently)
             throws IOException, InterruptedException {
         var line = new ArrayList<String>();
         line.add(ffmpeg.toString());
         line.addAll(List.of(
                 "-hide_banner", "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.25"));
         line.addAll(arguments);
-        return children.run(line, ENCODE_SILENCE, OutputReader.lines(progressLines), cancellation);
+        return children.run(line, ENCODE_SILENCE, OutputReader.lines(progressLines), cancellation, gently);
     }
 
     /// One small picture of a clip as PNG bytes, for looking at.
@@ -169,13 +223,18 @@ public final class MediaEngine implements AutoCloseable {
     /// @return empty when none could be decoded
     public Optional<byte[]> picture(ClipSource source, docksort.media.Rational seconds, int width)
             throws InterruptedException {
+        return png(source, seconds, "scale=" + width + ":-2,setsar=1");
+    }
+
+    private Optional<byte[]> png(ClipSource source, docksort.media.Rational seconds, String filters)
+            throws InterruptedException {
         var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error"));
         boolean stills = source instanceof ClipSource.NumberedStills;
         if (!stills) {
             line.addAll(List.of("-ss", String.format(java.util.Locale.ROOT, "%.3f", seconds.toDouble())));
         }
         line.addAll(input(source, Optional.empty()));
-        line.addAll(List.of("-map", "0:V:0", "-frames:v", "1", "-vf", "scale=" + width + ":-2,setsar=1"));
+        line.addAll(List.of("-map", "0:V:0", "-frames:v", "1", "-vf", filters));
         line.addAll(List.of("-c:v", "png", "-f", "image2pipe", "pipe:1"));
         var bytes = new java.io.ByteArrayOutputStream();
         try {

@@ -5,7 +5,7 @@ import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import docksort.index.MovTrack;
+import docksort.index.PictureSays;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
@@ -93,6 +93,10 @@ final class ProbeReader {
         whole = found.extent() == Extent.WHOLE;
     }
 
+    boolean isWhole() {
+        return whole;
+    }
+
     /// The packets that were read are all there are.
     void setWhole() {
         whole = true;
@@ -148,11 +152,11 @@ final class ProbeReader {
             ClipSource source,
             long bytes,
             FrameRate stillsRate,
-            Optional<MovTrack> track,
+            Said said,
             Disagreements disagreements,
             List<String> complaints) {
         Optional<VideoFacts> video =
-                videoStream().map(stream -> video(stream, source, stillsRate, track, disagreements));
+                videoStream().map(stream -> video(stream, source, stillsRate, said, disagreements));
         List<AudioStream> audio = audioStreams().stream().map(this::audio).toList();
         Rational seconds = video.map(VideoFacts::seconds)
                 .or(() -> rational(root.path("format").path("duration")))
@@ -195,11 +199,7 @@ final class ProbeReader {
     }
 
     private VideoFacts video(
-            JsonNode stream,
-            ClipSource source,
-            FrameRate stillsRate,
-            Optional<MovTrack> track,
-            Disagreements disagreements) {
+            JsonNode stream, ClipSource source, FrameRate stillsRate, Said said, Disagreements disagreements) {
         Codec codec = codec(stream);
         var raster =
                 new Raster(stream.path("width").asInt(), stream.path("height").asInt());
@@ -207,22 +207,24 @@ final class ProbeReader {
         boolean stills = source instanceof ClipSource.NumberedStills;
         Timing timing = timing(stream, source, stillsRate);
         Optional<FirstPicture> picture = FirstPicture.of(root, videoIndex());
+        PictureSays own = said.stream(codec.name(), raster, picture.map(FirstPicture::says));
         if (!stills) {
             disagreements.rate(statedRate(stream, "avg_frame_rate"), timing);
         }
         Frames frames = frameCount(stream, source, timing, timeBase, disagreements);
-        Colour colour = disagreements.colour(colour(stream), track, picture);
+        Colour colour = disagreements.colour(colour(stream), said.container(), own);
         return new VideoFacts(
                 codec,
-                disagreements.raster(raster, track),
+                disagreements.raster(raster, said.container()),
                 codedRaster(stream, raster),
                 disagreements.pixelAspect(
                         rational(stream.path("sample_aspect_ratio"))
                                 .filter(Rational::isPositive)
                                 .orElse(Rational.of(1)),
-                        picture),
+                        said.container(),
+                        own),
                 rotation(stream),
-                disagreements.scan(scan(stream), track.flatMap(MovTrack::scan), picture),
+                disagreements.scan(scan(stream), said.container(), own),
                 PixelFormats.parse(
                         stream.path("pix_fmt").asText(""),
                         stream.path("bits_per_raw_sample").asInt(0)),

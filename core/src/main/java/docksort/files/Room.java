@@ -8,9 +8,12 @@ import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /// The room of a volume: all of it, and what this account may still write.
-public record Room(String volume, ByteSize total, ByteSize free) {
+///
+/// @param place a folder on it that is there, empty in a plan that is only thought of
+public record Room(String volume, ByteSize total, ByteSize free, Optional<Path> place) {
 
     /// Room of the volume on which a path lies or would lie.
     public static Room of(Path path) {
@@ -25,7 +28,10 @@ public record Room(String volume, ByteSize total, ByteSize free) {
         try {
             FileStore store = Files.getFileStore(existing);
             return new Room(
-                    store.toString(), new ByteSize(store.getTotalSpace()), new ByteSize(store.getUsableSpace()));
+                    store.toString(),
+                    new ByteSize(store.getTotalSpace()),
+                    new ByteSize(store.getUsableSpace()),
+                    Optional.of(existing));
         } catch (IOException e) {
             throw new StorageFailed(
                     new Problem(

@@ -31,6 +31,10 @@ public record Volume(String name, String kind, String fileSystem, ByteSize total
                 system);
     }
 
+    public boolean isNetwork() {
+        return kind.equals("network");
+    }
+
     private static String kind(FileStore store) {
         String type = store.type().toLowerCase(Locale.ROOT);
         if (NETWORK.contains(type)) {

@@ -15,7 +15,8 @@ import java.util.Optional;
 /// says
 /// where every picture lies and when it is shown (ISO/IEC 14496-12 for MP4, the QuickTime File Format for MOV).
 ///
-/// Files without such an index (fragmented ones, compressed headers) give none; their packets have to be read.
+/// Of fragmented files the headers of all fragments are read. Files with neither (compressed headers, pictures
+/// both in the header and in fragments) give none; their packets have to be read.
 ///
 /// @param trackCount how many tracks of any kind there are
 /// @param tracks picture tracks, in order
@@ -23,6 +24,8 @@ import java.util.Optional;
 public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> complaints) {
     private static final long LARGEST_HEADER = 192L * 1024 * 1024; // sample tables of a day at 60 fps
     private static final int MOST_TOP_BOXES = 2_000;
+    private static final int MOST_FRAGMENTS = 200_000; // two days in fragments of a second
+    private static final long LARGEST_FRAGMENT_HEADER = 16L * 1024 * 1024;
 
     public MovIndex {
         tracks = List.copyOf(tracks);
@@ -44,14 +47,34 @@ public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> compl
     /// @throws IOException when the file cannot be read
     public static Optional<MovIndex> read(Path file) throws IOException {
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
-            Optional<ByteBuffer> header = header(channel);
-            return header.isEmpty() ? Optional.empty() : index(header.get(), channel.size());
+            Optional<TopBox> header = next(channel, 0, "moov");
+            if (header.isEmpty() || header.get().contentBytes() > LARGEST_HEADER) {
+                return Optional.empty();
+            }
+            ByteBuffer content =
+                    read(channel, header.get().content(), (int) header.get().contentBytes());
+            var movie = new Box("moov", content);
+            if (movie.child("cmov").isPresent()) {
+                return Optional.empty();
+            }
+            Optional<Box> fragmented = movie.child("mvex");
+            return fragmented.isPresent()
+                    ? fragmented(channel, movie, fragmented.get(), header.get().end())
+                    : index(movie, channel.size());
         }
     }
 
-    private static Optional<ByteBuffer> header(FileChannel channel) throws IOException {
+    /// A box of the file itself.
+    private record TopBox(String type, long at, long content, long end) {
+        long contentBytes() {
+            return end - content;
+        }
+    }
+
+    /// The next box of a type, or the first fragment, whichever comes first.
+    private static Optional<TopBox> next(FileChannel channel, long from, String wanted) throws IOException {
         long size = channel.size();
-        long at = 0;
+        long at = from;
         for (int i = 0; i < MOST_TOP_BOXES && at + 8 <= size; i++) {
             ByteBuffer head = read(channel, at, (int) Math.min(16, size - at));
             long length = head.getInt() & 0xFFFF_FFFFL;
@@ -63,18 +86,59 @@ public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> compl
             } else if (length == 0) {
                 length = size - at;
             }
-            if (length < headerBytes || type.equals("moof")) {
+            boolean fragment = type.equals("moof") && !wanted.equals("moof");
+            if (length < headerBytes || length > size - at || fragment) {
                 return Optional.empty();
             }
-            if (type.equals("moov")) {
-                long content = length - headerBytes;
-                return content > LARGEST_HEADER || at + length > size
-                        ? Optional.empty()
-                        : Optional.of(read(channel, at + headerBytes, (int) content));
+            if (type.equals(wanted)) {
+                return Optional.of(new TopBox(type, at, at + headerBytes, at + length));
             }
             at += length;
         }
         return Optional.empty();
+    }
+
+    private static Optional<MovIndex> fragmented(FileChannel channel, Box movie, Box movieExtends, long from)
+            throws IOException {
+        try {
+            return fragments(channel, movie, movieExtends, from);
+        } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
+            return Optional.empty(); // a header that ends in its middle: the engine reads the packets instead
+        }
+    }
+
+    private static Optional<MovIndex> fragments(FileChannel channel, Box movie, Box movieExtends, long from)
+            throws IOException {
+        long movieScale = movie.child("mvhd").map(MovTrack::timeScale).orElse(0L);
+        List<Box> boxes = movie.children().stream()
+                .filter(box -> box.type().equals("trak"))
+                .toList();
+        Optional<Box> picture = boxes.stream()
+                .filter(box -> MovTrack.fragments(box, movieExtends, movieScale).isPresent())
+                .findFirst();
+        if (picture.isEmpty()) {
+            return Optional.empty();
+        }
+        FragmentTable table =
+                MovTrack.fragments(picture.get(), movieExtends, movieScale).orElseThrow();
+        Optional<TopBox> fragment = next(channel, from, "moof");
+        for (int i = 0; i < MOST_FRAGMENTS && fragment.isPresent(); i++) {
+            TopBox at = fragment.get();
+            boolean taken = at.contentBytes() <= LARGEST_FRAGMENT_HEADER
+                    && table.add(new Box("moof", read(channel, at.content(), (int) at.contentBytes())), at.at());
+            if (!taken) {
+                return Optional.empty();
+            }
+            fragment = next(channel, at.end(), "moof");
+        }
+        int lost = table.endWithin(channel.size());
+        List<String> complaints = lost == 0
+                ? List.of()
+                : List.of(lost + " pictures are missing at the end: the recording or the copy of it was cut off");
+        return fragment.isPresent() || table.count() == 0
+                ? Optional.empty()
+                : MovTrack.described(picture.get(), table)
+                        .map(track -> new MovIndex(boxes.size(), List.of(track), complaints));
     }
 
     static ByteBuffer read(FileChannel channel, long from, int length) throws IOException {
@@ -88,11 +152,7 @@ public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> compl
         return into.flip();
     }
 
-    private static Optional<MovIndex> index(ByteBuffer content, long fileBytes) {
-        var movie = new Box("moov", content);
-        if (movie.child("mvex").isPresent() || movie.child("cmov").isPresent()) {
-            return Optional.empty();
-        }
+    private static Optional<MovIndex> index(Box movie, long fileBytes) {
         var tracks = new ArrayList<MovTrack>();
         var complaints = new ArrayList<String>();
         int count = 0;

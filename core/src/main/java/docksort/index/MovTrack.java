@@ -1,6 +1,7 @@
 package docksort.index;
 
 import docksort.index.Boxes.Box;
+import docksort.media.Colour;
 import docksort.media.FrameStructure;
 import docksort.media.Rational;
 import docksort.media.ScanType;
@@ -11,25 +12,12 @@ import java.util.Optional;
 /// One picture track of a MOV or MP4 file: what its description states and its sample table.
 ///
 /// @param fourCc the description's codec code, for instance `avc1`
-/// @param width stored width the description states, in pixels
-/// @param pixelAspect what the pixel aspect box states
-/// @param colour primaries, transfer and matrix as ISO/IEC 23091-2 code points, where the colour box has them
-/// @param scan what the field box states
+/// @param says what the description states
+/// @param setUp the record that sets up an H.264 or HEVC decoder, empty for other codecs
 /// @param nalLengthBytes bytes of the length before each unit of an H.264 or HEVC sample, 0 for other codecs
 /// @param timeScale ticks a second
 public record MovTrack(
-        String fourCc,
-        int width,
-        int height,
-        Optional<Rational> pixelAspect,
-        Optional<ColourCodes> colour,
-        Optional<ScanType> scan,
-        int nalLengthBytes,
-        long timeScale,
-        SampleTable samples) {
-
-    /// Code points of ISO/IEC 23091-2.
-    public record ColourCodes(int primaries, int transfer, int matrix) {}
+        String fourCc, PictureSays says, ByteBuffer setUp, int nalLengthBytes, long timeScale, Samples samples) {
 
     /// The pictures as the index has them. Pictures outside the edit list are left out.
     ///
@@ -44,6 +32,20 @@ public record MovTrack(
     /// Hears of the shown pictures in decode order, by their sample number from 0.
     public void samplesShown(FrameStructure.Visitor visitor) {
         samples.shown(visitor);
+    }
+
+    /// The engine's name of a codec whose parameter sets can be read, empty for others.
+    public String codec() {
+        return switch (fourCc) {
+            case "avc1", "avc3", "ai55", "ai5q", "ai15", "ai1q" -> "h264";
+            case "hvc1", "hev1" -> "hevc";
+            default -> "";
+        };
+    }
+
+    /// Whether one picture costs little whatever its raster, because the codec is all-intra and cut in slices.
+    public boolean isCheapToDecode() {
+        return fourCc.startsWith("ap") || fourCc.startsWith("AV");
     }
 
     /// Whether the codec says in each picture, or in each group, whether pictures shown before their keyframe
@@ -65,26 +67,52 @@ public record MovTrack(
 
     /// @return empty for tracks without pictures
     static Optional<MovTrack> read(Box track, long movieScale, long fileBytes, List<String> complaints) {
-        Optional<Box> media = track.child("mdia");
-        boolean picture = media.flatMap(m -> m.child("hdlr"))
-                .filter(handler -> handler.content().limit() >= 12)
-                .map(handler -> {
-                    ByteBuffer in = handler.read();
-                    in.position(8);
-                    return Boxes.type(in);
-                })
-                .filter("vide"::equals)
+        Optional<Box> table = track.at("mdia", "minf", "stbl");
+        Optional<Edit> edit = Edit.of(track, movieScale, mediaScale(track));
+        return isPicture(track) && table.isPresent()
+                ? SampleTable.read(table.get(), edit, fileBytes, complaints)
+                        .flatMap(samples -> described(track, samples))
+                : Optional.empty();
+    }
+
+    /// An empty table for the fragments of a picture track, empty for other tracks and for those of which the
+    /// header itself lists pictures.
+    static Optional<FragmentTable> fragments(Box track, Box movieExtends, long movieScale) {
+        boolean listsNone = track.at("mdia", "minf", "stbl", "stsz")
+                .filter(sizes ->
+                        sizes.content().limit() >= 12 && sizes.content().getInt(8) == 0)
                 .isPresent();
-        Optional<Box> table = media.flatMap(m -> m.at("minf", "stbl"));
-        Optional<Box> description = table.flatMap(t -> t.child("stsd")).flatMap(MovTrack::firstDescription);
-        long scale =
-                media.flatMap(m -> m.child("mdhd")).map(MovTrack::timeScale).orElse(0L);
-        if (!picture || table.isEmpty() || description.isEmpty() || scale <= 0) {
+        Optional<Edit> edit = Edit.of(track, movieScale, mediaScale(track));
+        Optional<Integer> id = track.child("tkhd").map(MovTrack::trackId);
+        if (!isPicture(track) || !listsNone || edit.isEmpty() || id.isEmpty()) {
             return Optional.empty();
         }
-        Optional<Edit> edit = Edit.of(track, movieScale, scale);
-        Optional<SampleTable> samples = SampleTable.read(table.get(), edit, fileBytes, complaints);
-        return samples.flatMap(found -> described(description.get(), scale, found));
+        return movieExtends.children().stream()
+                .filter(box -> box.type().equals("trex") && box.content().limit() >= 24)
+                .map(box -> new FragmentTable(box, edit.get()))
+                .filter(fragments -> fragments.trackId() == id.get())
+                .findFirst();
+    }
+
+    private static int trackId(Box header) {
+        return header.content().getInt(header.content().get(0) == 1 ? 20 : 12);
+    }
+
+    private static long mediaScale(Box track) {
+        return track.at("mdia", "mdhd").map(MovTrack::timeScale).orElse(0L);
+    }
+
+    private static boolean isPicture(Box track) {
+        return track.at("mdia", "hdlr")
+                        .filter(handler -> handler.content().limit() >= 12)
+                        .map(handler -> {
+                            ByteBuffer in = handler.read();
+                            in.position(8);
+                            return Boxes.type(in);
+                        })
+                        .filter("vide"::equals)
+                        .isPresent()
+                && mediaScale(track) > 0;
     }
 
     /// The one stretch of the media that is shown, in ticks of the media.
@@ -136,7 +164,12 @@ public record MovTrack(
 
     private static final int PICTURE_DESCRIPTION_BYTES = 78; // before the extensions (ISO/IEC 14496-12, 12.1.3)
 
-    private static Optional<MovTrack> described(Box description, long scale, SampleTable samples) {
+    static Optional<MovTrack> described(Box track, Samples samples) {
+        Optional<Box> first = track.at("mdia", "minf", "stbl", "stsd").flatMap(MovTrack::firstDescription);
+        if (first.isEmpty()) {
+            return Optional.empty();
+        }
+        Box description = first.get();
         ByteBuffer in = description.read();
         if (in.remaining() < PICTURE_DESCRIPTION_BYTES) {
             return Optional.empty();
@@ -145,40 +178,43 @@ public record MovTrack(
         int height = in.getShort(26) & 0xFFFF;
         var extensions =
                 new Box("extensions", in.slice(PICTURE_DESCRIPTION_BYTES, in.limit() - PICTURE_DESCRIPTION_BYTES));
-        return Optional.of(new MovTrack(
-                description.type(),
-                width,
-                height,
+        var says = new PictureSays(
+                PictureSays.raster(width, height),
                 extensions
                         .child("pasp")
                         .filter(box -> box.content().limit() >= 8)
                         .flatMap(MovTrack::aspect),
-                extensions.child("colr").flatMap(MovTrack::colourCodes),
                 extensions
                         .child("fiel")
                         .filter(box -> box.content().limit() >= 2)
-                        .map(MovTrack::fields),
-                nalLength(extensions),
-                scale,
-                samples));
+                        .map(MovTrack::fields)
+                        .orElse(ScanType.UNKNOWN),
+                extensions.child("colr").map(MovTrack::colour).orElse(Colour.UNSTATED));
+        ByteBuffer setUp = extensions
+                .child("avcC")
+                .or(() -> extensions.child("hvcC"))
+                .map(Box::read)
+                .orElse(ByteBuffer.allocate(0));
+        return Optional.of(
+                new MovTrack(description.type(), says, setUp, nalLength(extensions), mediaScale(track), samples));
     }
 
     private static Optional<Rational> aspect(Box box) {
         ByteBuffer in = box.read();
         long horizontal = in.getInt() & 0xFFFF_FFFFL;
         long vertical = in.getInt() & 0xFFFF_FFFFL;
-        return horizontal > 0 && vertical > 0 ? Optional.of(new Rational(horizontal, vertical)) : Optional.empty();
+        return PictureSays.aspect(horizontal, vertical);
     }
 
-    private static Optional<ColourCodes> colourCodes(Box box) {
+    private static Colour colour(Box box) {
         ByteBuffer in = box.read();
         if (in.remaining() < 10) {
-            return Optional.empty();
+            return Colour.UNSTATED;
         }
         String kind = Boxes.type(in);
         return kind.equals("nclx") || kind.equals("nclc")
-                ? Optional.of(new ColourCodes(in.getShort(), in.getShort(), in.getShort()))
-                : Optional.empty();
+                ? PictureSays.colour(in.getShort(), in.getShort(), in.getShort(), "")
+                : Colour.UNSTATED;
     }
 
     /// One or two fields, and their order: 1 and 6 show the top field first, 9 and 14 the bottom one (QuickTime

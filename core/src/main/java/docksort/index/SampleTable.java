@@ -11,7 +11,7 @@ import java.util.Optional;
 /// The samples of one track: when each is shown, whether decoding can start at it, its size and place in the
 /// file
 /// (ISO/IEC 14496-12, 8.6 and 8.7).
-public final class SampleTable {
+final class SampleTable implements Samples {
     private static final int MOST_SAMPLES = 12_000_000; // two days at 60 fps
 
     private final int count;
@@ -44,17 +44,19 @@ public final class SampleTable {
         this.edit = edit;
     }
 
+    @Override
     public int count() {
         return count;
     }
 
-    /// Whether the file says that decoding can start at every sample, by naming none.
+    /// A table without a list of keyframes says so.
+    @Override
     public boolean claimsAllKeys() {
         return sync.isEmpty();
     }
 
-    /// Hears of the shown samples in decode order, with the time counted from the edit's start.
-    void shown(FrameStructure.Visitor visitor) {
+    @Override
+    public void shown(FrameStructure.Visitor visitor) {
         var times = new Runs(durations.read());
         Optional<Runs> shifts = offsets.map(box -> new Runs(box.read()));
         boolean[] keys = keys();
@@ -93,14 +95,13 @@ public final class SampleTable {
         }
     }
 
-    int size(int sample) {
+    @Override
+    public int size(int sample) {
         return sizes[sample];
     }
 
-    /// Where samples begin in the file; -1 where the table does not say.
-    ///
-    /// @param wanted sample numbers from 0, ascending
-    long[] places(int[] wanted) {
+    @Override
+    public long[] places(int[] wanted) {
         var places = new long[wanted.length];
         Arrays.fill(places, -1);
         int chunk = 0;

@@ -120,34 +120,4 @@ public final class SlicePeek {
         }
         return Optional.empty();
     }
-
-    /// Single bits and Exp-Golomb numbers (Rec. ITU-T H.264, 9.1).
-    private static final class Bits {
-        private final ByteBuffer in;
-        private int at;
-
-        Bits(ByteBuffer in) {
-            this.in = in;
-        }
-
-        int next() {
-            int index = at >> 3;
-            if (index >= in.limit()) {
-                return 1;
-            }
-            return (in.get(index) >> (7 - (at++ & 7))) & 1;
-        }
-
-        int exponential() {
-            int zeros = 0;
-            while (zeros < 30 && next() == 0) {
-                zeros++;
-            }
-            int value = 0;
-            for (int i = 0; i < zeros; i++) {
-                value = value << 1 | next();
-            }
-            return (1 << zeros) - 1 + value;
-        }
-    }
 }

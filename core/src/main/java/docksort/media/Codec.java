@@ -67,4 +67,13 @@ public record Codec(String name, String profile, int level) {
             default -> false;
         };
     }
+
+    /// Whether the engine's decoder can leave out half of each side while decoding (its `lowres` option), which
+    /// transforms of 8x8 coefficients and wavelets allow.
+    public boolean decodesHalf() {
+        return switch (name) {
+            case "mjpeg", "mpeg1video", "mpeg2video", "mpeg4", "jpeg2000" -> true;
+            default -> false;
+        };
+    }
 }

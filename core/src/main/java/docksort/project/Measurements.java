@@ -11,11 +11,13 @@ import docksort.files.ReadSpeed;
 import docksort.media.Fingerprint;
 import docksort.media.Measured;
 import docksort.media.VideoFacts;
+import docksort.sort.Circumstances;
 import docksort.sort.Recipe;
 import docksort.strain.ClipMeasurements;
 import docksort.strain.Lever;
 import docksort.strain.LeverTest;
 import docksort.strain.PlayRatio;
+import docksort.strain.TimelineFormat;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.nio.file.Path;
@@ -109,18 +111,26 @@ public final class Measurements {
         return true;
     }
 
+    /// Whether a trial copy of a clip can be made.
+    public static boolean canTestLevers(Clip clip) {
+        return clip.facts().isDecodable() && trial(clip) instanceof Recipe.Resolution.Possible;
+    }
+
+    private static Recipe.Resolution trial(Clip clip) {
+        return Recipe.LIGHT_PRORES_HALF.resolve(clip, Circumstances.of(TimelineFormat.HD_25));
+    }
+
     /// Finds out which lever helps for a clip: one change at a time over the same stretch.
     ///
     /// @param step hears what is being measured
     /// @return empty when it was cancelled
     public Optional<Lever> lever(Clip clip, Consumer<String> step, Cancellation cancellation)
             throws InterruptedException {
-        if (!(Recipe.LIGHT_PRORES_HALF.resolve(clip.facts())
-                instanceof Recipe.Resolution.Possible(var target, var raster, var _))) {
+        if (!(trial(clip) instanceof Recipe.Resolution.Possible(var form, var _))) {
             throw new IllegalStateException("no trial copy can be made of " + clip.name());
         }
         Optional<Lever> found =
-                new LeverTest(timer).run(clip.source(), clip.facts(), target, raster, scratch, step, cancellation);
+                new LeverTest(timer).run(clip.source(), clip.facts(), form, scratch, step, cancellation);
         found.ifPresent(lever -> {
             catalogue.measured(machine, clip.fingerprint(), LEVER, lever);
             catalogue.measured(machine, clip.fingerprint(), VOLUME, lever.volume());

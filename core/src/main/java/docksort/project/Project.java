@@ -21,23 +21,18 @@ import docksort.engine.Cancellation;
 import docksort.engine.CopyMaker;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
-import docksort.files.CopyFolder;
 import docksort.files.Documents;
 import docksort.files.ExclusiveLock;
-import docksort.files.Room;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
-import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
+import docksort.run.Pace;
+import docksort.run.PictureCheck;
 import docksort.run.Run;
-import docksort.sort.LoadSheet;
-import docksort.sort.PlannedCopy;
-import docksort.sort.Recipe;
-import docksort.sort.SortRule;
 import docksort.stock.ServingOrder;
 import docksort.stock.Stock;
 import docksort.stock.StockLine;
@@ -47,11 +42,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -66,6 +58,8 @@ public final class Project implements AutoCloseable {
     /// cores.
     public static final int DEFAULT_WORKERS = 2;
 
+    private static final long USUAL_HANDLES = 24;
+
     private static final String CATALOGUE = "catalogue.db";
     private static final String RUN_LOCK = "run.lock";
 
@@ -76,6 +70,7 @@ public final class Project implements AutoCloseable {
     private final Stock stock;
     private final InstantSource clock;
     private final Measurements measurements;
+    private final Plans plans;
 
     private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
         this.folder = folder;
@@ -85,6 +80,7 @@ public final class Project implements AutoCloseable {
         this.stock = new Stock(catalogue);
         this.clock = clock;
         this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
+        this.plans = new Plans(catalogue, engine, measurements, this::timelineFormat, folder.resolve("scratch"));
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -374,141 +370,12 @@ public final class Project implements AutoCloseable {
 
     // Sort
 
-    /// The plan as the rules and choices stand now.
-    public LoadSheet loadSheet() {
-        return loadSheet(catalogue.clips());
-    }
-
-    public LoadSheet loadSheet(List<Clip> clips) {
-        Map<ClipId, List<WorkingCopy>> stocked =
-                catalogue.copies().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
-        return LoadSheet.plan(
-                clips,
-                SortRule.BUILT_IN,
-                choices(),
-                (clip, recipe) -> serves(stocked.getOrDefault(clip, List.of()), recipe),
-                judge(),
-                Room.of(copiesRoot().path()));
-    }
-
-    public Map<ClipId, List<Recipe>> choices() {
-        var chosen = new HashMap<ClipId, List<Recipe>>();
-        catalogue
-                .choices()
-                .forEach((clip, ids) -> chosen.put(
-                        clip,
-                        ids.stream().flatMap(id -> Recipe.byId(id).stream()).toList()));
-        return chosen;
-    }
-
-    /// A copy serves for a recipe when it was made by it, or when a camera's own copy is of the same kind; one
-    /// that is in the queue already counts too.
-    private static boolean serves(List<WorkingCopy> copies, Recipe recipe) {
-        return copies.stream()
-                .anyMatch(copy -> (copy.state().serves() || copy.state().isQueued())
-                        && (copy.recipeId().equals(recipe.id()) || (copy.isAdopted() && copy.kind() == recipe.kind())));
-    }
-
-    /// Chooses recipes for clips by hand, or gives them back to the rules.
-    public void choose(List<Clip> clips, Optional<List<Recipe>> recipes) {
-        String subject = clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
-        String what = recipes.map(chosen -> chosen.isEmpty()
-                        ? subject + " left as it is"
-                        : subject + " set to "
-                                + chosen.stream().map(Recipe::label).collect(Collectors.joining(" and ")))
-                .orElse(subject + " given back to the rules");
-        catalogue.choose(
-                clips.stream().map(Clip::id).toList(),
-                recipes.map(chosen -> chosen.stream().map(Recipe::id).toList()),
-                what);
+    /// Recipes, rules, plans and the queue's filling.
+    public Plans plans() {
+        return plans;
     }
 
     // Run
-
-    /// Puts what a load sheet wants into the queue.
-    ///
-    /// @return how many copies were put in
-    /// @throws StorageFailed when they cannot fit
-    public int enqueue(LoadSheet sheet) {
-        List<PlannedCopy> wanted = sheet.wanted();
-        if (!sheet.fits()) {
-            throw new StorageFailed(new Problem(
-                    "The run was not started",
-                    sheet.missing() + " are missing on " + sheet.room().volume() + ": "
-                            + sheet.bytes().most() + " are needed at most, "
-                            + sheet.room().free() + " are free",
-                    "Nothing was made.",
-                    sheet.thatFit().size() + " of " + wanted.size()
-                            + " copies would fit; free room, choose a smaller recipe or fewer clips."));
-        }
-        if (!wanted.isEmpty()) {
-            catalogue.enqueue(newCopies(wanted), wanted.size() + " copies put into the queue");
-        }
-        return wanted.size();
-    }
-
-    private List<WorkingCopy> newCopies(List<PlannedCopy> wanted) {
-        Root copies = copiesRoot();
-        Map<ClipId, String> arrivals = arrivalNames();
-        Map<String, WorkingCopy> known = new HashMap<>();
-        Set<String> taken = new HashSet<>();
-        for (WorkingCopy copy : catalogue.copies()) {
-            known.put(copy.id(), copy);
-            taken.add(key(copy.file()));
-        }
-        var made = new ArrayList<WorkingCopy>();
-        for (PlannedCopy plan : wanted) {
-            String id = plan.clip().id().value() + "-" + plan.recipe().id();
-            WorkingCopy old = known.get(id);
-            Path file = old != null ? old.file() : freePlace(copies, plan, arrivals, taken);
-            taken.add(key(file));
-            made.add(new WorkingCopy(
-                    id,
-                    plan.clip().id(),
-                    plan.recipe().kind(),
-                    plan.recipe().id(),
-                    copies.id(),
-                    file,
-                    CopyState.WAITING,
-                    "",
-                    plan.clip().fingerprint(),
-                    WorkingCopy.Place.NOT_YET,
-                    0));
-        }
-        return made;
-    }
-
-    /// `copies/light/<arrival>/<clip>_light.mov`; a clip of the same name gets a number, so that none is ever
-    /// overwritten.
-    private static Path freePlace(Root copies, PlannedCopy plan, Map<ClipId, String> arrivals, Set<String> taken) {
-        String kind = plan.recipe().kind().label();
-        Path place = copies.path()
-                .resolve(kind)
-                .resolve(CopyFolder.safeName(arrivals.getOrDefault(plan.clip().id(), "arrival")));
-        for (int n = 1; ; n++) {
-            String name = plan.clip().name() + "_" + kind + (n == 1 ? "" : "_" + n) + ".mov";
-            Path file = place.resolve(CopyFolder.safeName(name));
-            if (!taken.contains(key(file)) && !Files.exists(file)) {
-                return file;
-            }
-        }
-    }
-
-    private static String key(Path file) {
-        return file.toString().toLowerCase(Locale.ROOT);
-    }
-
-    private Map<ClipId, String> arrivalNames() {
-        Map<ArrivalId, String> names = new HashMap<>();
-        Map<String, Integer> seen = new HashMap<>();
-        for (Arrival arrival : catalogue.arrivals()) {
-            int n = seen.merge(arrival.name().toLowerCase(Locale.ROOT), 1, Integer::sum);
-            names.put(arrival.id(), n == 1 ? arrival.name() : arrival.name() + " " + n);
-        }
-        var byClip = new HashMap<ClipId, String>();
-        catalogue.clips().forEach(clip -> byClip.put(clip.id(), names.getOrDefault(clip.arrival(), "arrival")));
-        return byClip;
-    }
 
     /// Whether copies wait in the queue, for instance since a run was interrupted.
     public int queued() {
@@ -543,17 +410,28 @@ public final class Project implements AutoCloseable {
     ///
     /// @return empty when another program is running this project's queue
     public Optional<LockedRun> startRun(int workers, Runnable changed) {
+        return startRun(workers, Pace.NOW, changed);
+    }
+
+    /// @param pace when it works, and how hard
+    public Optional<LockedRun> startRun(int workers, Pace pace, Runnable changed) {
         Optional<ExclusiveLock> lock = ExclusiveLock.tryOn(folder.resolve(RUN_LOCK));
         if (lock.isEmpty()) {
             return Optional.empty();
         }
         try {
-            List<Path> originals =
-                    catalogue.arrivals().stream().map(Arrival::folder).toList();
-            CopyFolder copies = CopyFolder.open(copiesRoot().path(), originals);
-            copies.sweepLeftovers();
+            plans.sweepLeftovers();
             resetInterrupted();
-            var run = new Run(catalogue, new CopyMaker(engine), inspector, copies, catalogue.clips(), workers, changed);
+            var run = new Run(
+                    catalogue,
+                    new CopyMaker(engine),
+                    inspector,
+                    new PictureCheck(engine),
+                    plans,
+                    catalogue.clips(),
+                    workers,
+                    pace,
+                    changed);
             return Optional.of(new LockedRun(run, lock.get()));
         } catch (RuntimeException e) {
             lock.get().close();
@@ -607,6 +485,18 @@ public final class Project implements AutoCloseable {
         return root(Root.COPIES).orElseThrow();
     }
 
+    /// Lets new copies go into another folder. Copies that are there stay where they are, below a root of their
+    /// own.
+    ///
+    /// @throws StorageFailed when the folder lies in an arrival or cannot be used
+    public void copiesInto(Path folder) {
+        Path place = docksort.files.CopyFolder.open(
+                        folder,
+                        catalogue.arrivals().stream().map(Arrival::folder).toList())
+                .root();
+        catalogue.newCopiesFolder(place, ArrivalId.fresh().value(), "New copies go to " + place);
+    }
+
     public Relink previewRelink(Root root, Path newPath) {
         return Relink.preview(root, newPath, catalogue.clips());
     }
@@ -632,6 +522,23 @@ public final class Project implements AutoCloseable {
         Timeline timeline = Timeline.open(file);
         catalogue.set("timeline.file", timeline.file().toString());
         return timeline;
+    }
+
+    /// Frames that range copies hold before and after what a timeline uses.
+    public long handles() {
+        return catalogue.setting("handles").map(Long::parseLong).orElse(USUAL_HANDLES);
+    }
+
+    /// Keeps what a timeline uses, for range copies.
+    ///
+    /// @param handles frames before and after
+    public void useOf(Timeline timeline, long handles) {
+        if (handles < 0 || handles > 100_000) {
+            throw new InputRefused(new Problem(
+                    handles + " frames are no handles", "", "Nothing was changed.", "Write a number from 0 on."));
+        }
+        catalogue.set("handles", Long.toString(handles));
+        plans.use(timeline.used(stock()), handles);
     }
 
     public Optional<Path> lastTimeline() {

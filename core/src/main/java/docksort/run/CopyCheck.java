@@ -2,18 +2,21 @@ package docksort.run;
 
 import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
-import docksort.media.Frames;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
-import docksort.media.VideoFacts.RateKind;
 import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 
-/// Holds the facts of a finished copy against its original's. A copy that differs in one of these is no stand-in.
+/// Holds the facts of a finished copy against its original's. A copy that differs in one of these is no
+/// stand-in.
 public final class CopyCheck {
     /// Sound may end this many samples apart: compressed sound comes in packets of up to 2048 samples (ISO/IEC
     /// 14496-3, from memory), and the last one is rarely full.
@@ -28,6 +31,12 @@ public final class CopyCheck {
     public record Verdict(List<Finding> findings) {
         public Verdict {
             findings = List.copyOf(findings);
+        }
+
+        Verdict with(List<Finding> more) {
+            var all = new ArrayList<>(findings);
+            all.addAll(more);
+            return new Verdict(all);
         }
 
         public boolean passes() {
@@ -47,52 +56,66 @@ public final class CopyCheck {
     }
 
     /// @param original the clip's facts
-    /// @param target the codec the copy was to get
-    /// @param raster the raster the copy was to get
+    /// @param form what the copy was to be
     /// @param copy the facts of the finished file
-    public static Verdict check(ClipFacts original, VideoTarget target, Raster raster, ClipFacts copy) {
+    public static Verdict check(ClipFacts original, CopyForm form, ClipFacts copy) {
         var findings = new ArrayList<Finding>();
-        VideoFacts wanted = original.video().orElseThrow();
+        if (form.target().isEmpty()) {
+            soundAlone(findings, original, form, copy);
+            return new Verdict(findings);
+        }
+        VideoTarget target = form.target().get();
         if (copy.video().isEmpty()) {
             findings.add(new Finding("picture", "one stream", "none", false));
             return new Verdict(findings);
         }
         VideoFacts found = copy.video().get();
-        findings.add(frames(wanted, found));
+        findings.add(frames(form, found));
         same(
                 findings,
                 "rate",
-                wanted.rate().label() + " fps",
+                form.rate().label() + " fps",
                 found.rate().label() + " fps",
-                found.rate().equals(wanted.rate()));
-        same(findings, "raster", raster, found.raster());
-        same(findings, "pixel aspect", upright(wanted), found.pixelAspect());
-        same(findings, "timecode", timecode(original), timecode(copy));
-        same(
-                findings,
-                "codec",
-                target.isVc3() ? "VC-3" : "ProRes",
-                found.codec().family());
+                found.rate().equals(form.rate()));
+        same(findings, "raster", form.raster(), found.raster());
+        same(findings, "pixel aspect", form.pixelAspect(), found.pixelAspect());
+        same(findings, "timecode", timecode(original, form, found.rate()), timecode(copy));
+        same(findings, "codec", target.family().label(), found.codec().family());
         same(findings, "bit depth", target.bitDepth(), found.pixels().bitDepth());
-        if (target.isVc3()) {
-            frameSize(findings, target, raster, found);
+        if (form.keepsAlpha()) {
+            same(findings, "alpha", true, found.pixels().alpha());
         }
-        sound(findings, original, copy, wanted);
+        if (target.isVc3()) {
+            frameSize(findings, target, form.raster(), found);
+        }
+        sound(findings, original, form, copy);
         return new Verdict(findings);
     }
 
-    private static Finding frames(VideoFacts wanted, VideoFacts found) {
-        long difference = Math.abs(wanted.frames().count() - found.frames().count());
+    private static Finding frames(CopyForm form, VideoFacts found) {
+        long difference = Math.abs(form.frames() - found.frames().count());
         // A count that was only estimated cannot be held to the frame; a conformed clip may round at its end.
-        long allowed = wanted.frames().origin() == Frames.Origin.ESTIMATED ? 1 : 0;
-        if (wanted.rateKind() == RateKind.VARIABLE) {
-            allowed = 1;
-        }
+        long allowed = form.framesMayRound() ? 1 : 0;
         return new Finding(
                 "frames",
-                Long.toString(wanted.frames().count()),
+                Long.toString(form.frames()),
                 Long.toString(found.frames().count()),
                 difference <= allowed && found.frames().isCertain());
+    }
+
+    private static void soundAlone(List<Finding> findings, ClipFacts original, CopyForm form, ClipFacts copy) {
+        int channels = original.audio().stream().mapToInt(AudioStream::channels).sum();
+        int found = copy.audio().stream().mapToInt(AudioStream::channels).sum();
+        same(findings, "channels", channels, found);
+        for (AudioStream stream : copy.audio()) {
+            same(findings, "sample rate", form.sound().rateFor(original.audio().getFirst()), stream.samplesPerSecond());
+            Rational wanted = original.audio().stream()
+                    .map(AudioStream::seconds)
+                    .min(Rational::compareTo)
+                    .orElse(Rational.ZERO);
+            boolean near = wanted.minus(stream.seconds()).absolute().compareTo(new Rational(1, 25)) <= 0;
+            findings.add(new Finding("length", seconds(wanted), seconds(stream.seconds()), near));
+        }
     }
 
     private static void frameSize(List<Finding> findings, VideoTarget target, Raster raster, VideoFacts found) {
@@ -101,19 +124,24 @@ public final class CopyCheck {
         findings.add(new Finding("bytes a frame", Long.toString(bytes), all ? Long.toString(bytes) : "others", all));
     }
 
-    private static void sound(List<Finding> findings, ClipFacts original, ClipFacts copy, VideoFacts picture) {
+    private static void sound(List<Finding> findings, ClipFacts original, CopyForm form, ClipFacts copy) {
         same(findings, "sound streams", original.audio().size(), copy.audio().size());
-        Rational frame = picture.rate().secondsOf(1);
+        Rational frame = form.rate().secondsOf(1);
         for (int i = 0; i < Math.min(original.audio().size(), copy.audio().size()); i++) {
             AudioStream wanted = original.audio().get(i);
             AudioStream found = copy.audio().get(i);
             String name = "sound " + (i + 1);
+            int rate = form.wrapper() == Wrapper.MXF ? 48_000 : form.sound().rateFor(wanted);
             same(findings, name + " channels", wanted.channels(), found.channels());
-            same(findings, name + " rate", wanted.samplesPerSecond(), found.samplesPerSecond());
-            Rational packet = new Rational(SAMPLES_OF_PACKET, Math.max(1, wanted.samplesPerSecond()));
+            same(findings, name + " rate", rate, found.samplesPerSecond());
+            Rational packet = new Rational(SAMPLES_OF_PACKET, Math.max(1, rate));
             Rational allowed = packet.compareTo(frame) > 0 ? packet : frame;
-            boolean near = wanted.seconds().minus(found.seconds()).absolute().compareTo(allowed) <= 0;
-            findings.add(new Finding(name + " length", seconds(wanted.seconds()), seconds(found.seconds()), near));
+            Rational length =
+                    form.range().isEmpty() ? wanted.seconds() : form.rate().secondsOf(form.frames());
+            boolean near = length.minus(found.seconds()).absolute().compareTo(allowed) <= 0;
+            // A range behind the sound's end has less of it, or none.
+            boolean shorter = form.range().isPresent() && found.seconds().compareTo(length) < 0;
+            findings.add(new Finding(name + " length", seconds(length), seconds(found.seconds()), near || shorter));
         }
     }
 
@@ -121,14 +149,18 @@ public final class CopyCheck {
         return String.format(java.util.Locale.ROOT, "%.3f s", seconds.toDouble());
     }
 
-    private static Rational upright(VideoFacts picture) {
-        return picture.rotationDegrees() % 180 == 0
-                ? picture.pixelAspect()
-                : Rational.of(1).dividedBy(picture.pixelAspect());
-    }
-
     private static String timecode(ClipFacts facts) {
         return facts.startTimecode().map(Timecode::toString).orElse("none");
+    }
+
+    /// MXF always has a timecode; there is nothing else to write for a clip that has none.
+    private static String timecode(ClipFacts original, CopyForm form, FrameRate rate) {
+        boolean none = original.startTimecode().isEmpty();
+        long first = form.range().map(FrameRange::first).orElse(0L);
+        if (none) {
+            return form.wrapper() == Wrapper.MXF ? Timecode.zero(rate).toString() : "none";
+        }
+        return original.startTimecode().get().plus(first).toString();
     }
 
     private static void same(List<Finding> findings, String fact, Object wanted, Object found) {

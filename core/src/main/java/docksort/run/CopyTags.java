@@ -1,8 +1,16 @@
 package docksort.run;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
+import docksort.files.Documents;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.Wrapper;
+import java.nio.file.Path;
 import java.util.Map;
+import java.util.TreeMap;
 
 /// What a copy tells of itself in its own metadata, so that it can be recognised without any catalogue.
 public final class CopyTags {
@@ -25,7 +33,27 @@ public final class CopyTags {
         return Map.of(
                 SOURCE, clip.fingerprint().toString(),
                 RECIPE, copy.recipeId(),
-                RANGE, "0+" + frames,
+                RANGE, copy.range().map(FrameRange::toString).orElse("0+" + frames),
                 CLIP, clip.name().replaceAll("\\p{Cntrl}", "_"));
+    }
+
+    /// Writes the tags into a small file beside the copy, where the copy's container cannot hold them.
+    static void besideWhereNeeded(WorkingCopy copy, CopyForm form, Map<String, String> tags) {
+        if (form.wrapper() == Wrapper.MXF || form.wrapper() == Wrapper.WAV) {
+            Documents.replace(besides(copy.file()), text(tags));
+        }
+    }
+
+    /// `A001.mxf` is told of by `A001.mxf.docksort.json`.
+    public static Path besides(Path copy) {
+        return copy.resolveSibling(copy.getFileName() + ".docksort.json");
+    }
+
+    private static byte[] text(Map<String, String> tags) {
+        try {
+            return new ObjectMapper().writerWithDefaultPrettyPrinter().writeValueAsBytes(new TreeMap<>(tags));
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("tags cannot be written", e);
+        }
     }
 }

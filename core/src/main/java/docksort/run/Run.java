@@ -13,13 +13,15 @@ import docksort.engine.Inspector;
 import docksort.files.CopyFolder;
 import docksort.files.PartialFile;
 import docksort.media.ClipFacts;
-import docksort.media.FrameRate;
-import docksort.media.VideoFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
 import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -27,6 +29,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -40,9 +43,11 @@ public final class Run implements AutoCloseable {
     private final Catalogue catalogue;
     private final CopyMaker maker;
     private final Inspector inspector;
-    private final CopyFolder folder;
+    private final PictureCheck pictures;
+    private final RunHost host;
     private final Map<ClipId, Clip> clips;
     private final Runnable changed;
+    private final Pace pace;
     private final ExecutorService workers;
     private final long startedNanos = System.nanoTime();
     private final int most;
@@ -52,6 +57,7 @@ public final class Run implements AutoCloseable {
     private final Deque<String> waiting = new ArrayDeque<>();
     private final Map<String, Cancellation> inWork = new HashMap<>();
     private boolean stopping;
+    private boolean paused;
     private int working;
     private long endedNanos;
 
@@ -60,22 +66,27 @@ public final class Run implements AutoCloseable {
     /// Starts at once.
     ///
     /// @param workers how many copies are made at the same time
+    /// @param pace when it works, and how hard
     /// @param changed called from worker threads after every change; must return quickly
     public Run(
             Catalogue catalogue,
             CopyMaker maker,
             Inspector inspector,
-            CopyFolder folder,
+            PictureCheck pictures,
+            RunHost host,
             List<Clip> clips,
             int workers,
+            Pace pace,
             Runnable changed) {
         this.catalogue = catalogue;
         this.maker = maker;
         this.inspector = inspector;
-        this.folder = folder;
+        this.pictures = pictures;
+        this.host = host;
         this.clips = new java.util.concurrent.ConcurrentHashMap<>();
         clips.forEach(clip -> this.clips.put(clip.id(), clip));
         this.changed = changed;
+        this.pace = pace;
         this.most = workers;
         listQueue();
         this.working = workers;
@@ -104,9 +115,10 @@ public final class Run implements AutoCloseable {
 
     private CopyProgress waiting(WorkingCopy copy) {
         Clip clip = clips.get(copy.clip());
-        long frames = clip == null
+        long all = clip == null
                 ? 0
                 : clip.facts().video().map(v -> v.frames().count()).orElse(0L);
+        long frames = copy.range().map(FrameRange::count).orElse(all);
         String name = clip == null ? copy.clip().value() : clip.name();
         return new CopyProgress(copy.withState(CopyState.WAITING, ""), name, 0, frames, 0);
     }
@@ -139,6 +151,8 @@ public final class Run implements AutoCloseable {
             return new RunSnapshot(
                     entries.values().stream().map(Entry::progress).toList(),
                     working > 0,
+                    paused,
+                    pace.from().filter(Instant.now()::isBefore),
                     Duration.ofNanos(Math.max(0, until - startedNanos)));
         }
     }
@@ -165,11 +179,21 @@ public final class Run implements AutoCloseable {
         }
     }
 
+    /// Begins nothing more, or goes on. What is in the making is finished.
+    public void pause(boolean on) {
+        synchronized (lock) {
+            paused = on;
+            lock.notifyAll();
+        }
+        changed.run();
+    }
+
     /// Ends the run after killing what is in the making; unfinished copies stay in the queue for the next run.
     public void stop() {
         List<Cancellation> running;
         synchronized (lock) {
             stopping = true;
+            lock.notifyAll();
             running = List.copyOf(inWork.values());
         }
         running.forEach(Cancellation::cancel);
@@ -189,7 +213,8 @@ public final class Run implements AutoCloseable {
                 Entry next;
                 var cancellation = new Cancellation();
                 synchronized (lock) {
-                    String id = stopping ? null : waiting.poll();
+                    awaitBeginning();
+                    String id = stopping || pace.isOver(Instant.now()) ? null : waiting.poll();
                     if (id == null) {
                         leave();
                         return;
@@ -228,6 +253,17 @@ public final class Run implements AutoCloseable {
         }
     }
 
+    /// Waits, under the lock, until the pace lets something be begun.
+    private void awaitBeginning() throws InterruptedException {
+        while (!stopping && !waiting.isEmpty()) {
+            long millis = paused ? 60_000 : pace.wait(Instant.now()).toMillis();
+            if (millis <= 0) {
+                return;
+            }
+            lock.wait(Math.min(millis, 60_000)); // clocks are set and machines sleep: look again now and then
+        }
+    }
+
     /// A worker goes. Under the lock that it found the queue empty in, so that nobody counts on it any more.
     private void leave() {
         working--;
@@ -238,7 +274,7 @@ public final class Run implements AutoCloseable {
 
     private void process(WorkingCopy copy, Cancellation cancellation) throws InterruptedException {
         Clip clip = clips.get(copy.clip());
-        Recipe recipe = Recipe.byId(copy.recipeId()).orElse(null);
+        Recipe recipe = host.recipe(copy.recipeId()).orElse(null);
         if (clip == null || recipe == null) {
             fail(
                     copy,
@@ -249,7 +285,7 @@ public final class Run implements AutoCloseable {
                             "Plan it anew."));
             return;
         }
-        switch (recipe.resolve(clip.facts())) {
+        switch (recipe.resolve(clip, host.circumstances(), copy.range())) {
             case Recipe.Resolution.Impossible(var why) ->
                 fail(
                         copy,
@@ -258,51 +294,52 @@ public final class Run implements AutoCloseable {
                                 why,
                                 "The original is as it was.",
                                 "Leave it as it is."));
-            case Recipe.Resolution.Possible possible -> make(copy, clip, possible, cancellation);
+            case Recipe.Resolution.Possible(var form, var _) -> make(copy, clip, form, cancellation);
         }
     }
 
-    private void make(WorkingCopy copy, Clip clip, Recipe.Resolution.Possible plan, Cancellation cancellation)
+    private void make(WorkingCopy copy, Clip clip, CopyForm form, Cancellation cancellation)
             throws InterruptedException {
         set(copy.withState(CopyState.MAKING, ""));
-        try (PartialFile partial = begin(copy.file())) {
+        try (PartialFile partial = begin(copy, clip)) {
             var order = new CopyOrder(
-                    clip.source(),
-                    clip.facts(),
-                    plan.picture(),
-                    plan.target(),
-                    plan.raster(),
-                    plan.picture().rate(),
-                    CopyTags.of(clip, copy),
-                    partial.working());
-            switch (maker.make(order, progress -> progressed(copy.id(), progress.frames()), cancellation)) {
+                    clip.source(), clip.facts(), form, clip.name(), CopyTags.of(clip, copy), partial.working());
+            long before = System.nanoTime();
+            switch (maker.make(
+                    order, progress -> progressed(copy.id(), progress.frames()), cancellation, pace.gently())) {
                 case CopyMaker.Outcome.Cancelled() -> cancelled(copy);
                 case CopyMaker.Outcome.Failed(var problem, var _) -> fail(copy, problem);
-                case CopyMaker.Outcome.Written() -> checkAndPublish(copy, clip, plan, partial, cancellation);
+                case CopyMaker.Outcome.Written() -> {
+                    double seconds = (System.nanoTime() - before) / 1e9 / beside();
+                    checkAndPublish(copy, clip, form, partial, seconds, cancellation);
+                }
             }
         }
     }
 
-    private PartialFile begin(Path file) {
-        Path inFolder = folder.root().relativize(file);
+    /// How many copies are in the making now.
+    private int beside() {
+        synchronized (lock) {
+            return Math.max(1, inWork.size());
+        }
+    }
+
+    private PartialFile begin(WorkingCopy copy, Clip clip) {
+        CopyFolder folder = host.folder(copy, clip);
+        Path inFolder = folder.root().relativize(copy.file());
         var subFolders = new ArrayList<String>();
         for (int i = 0; i < inFolder.getNameCount() - 1; i++) {
             subFolders.add(inFolder.getName(i).toString());
         }
-        return folder.begin(subFolders, String.valueOf(file.getFileName()));
+        return folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
     }
 
     private void checkAndPublish(
-            WorkingCopy copy,
-            Clip clip,
-            Recipe.Resolution.Possible plan,
-            PartialFile partial,
-            Cancellation cancellation)
+            WorkingCopy copy, Clip clip, CopyForm form, PartialFile partial, double seconds, Cancellation cancellation)
             throws InterruptedException {
         set(copy.withState(CopyState.CHECKING, ""));
-        FrameRate rate = plan.picture().rate();
         Inspection inspection =
-                inspector.inspect(new docksort.media.ClipSource.SingleFile(partial.working()), rate, cancellation);
+                inspector.inspect(new ClipSource.SingleFile(partial.working()), form.rate(), cancellation);
         if (cancellation.isCancelled()) {
             cancelled(copy);
             return;
@@ -317,7 +354,12 @@ public final class Run implements AutoCloseable {
                                 "The original is as it was; the copy was thrown away.",
                                 "Retry."));
             case Inspection.Known(ClipFacts facts) -> {
-                CopyCheck.Verdict verdict = CopyCheck.check(clip.facts(), plan.target(), plan.raster(), facts);
+                Optional<CopyCheck.Verdict> checked = checked(clip, form, facts, partial, cancellation);
+                if (checked.isEmpty()) {
+                    cancelled(copy);
+                    return;
+                }
+                CopyCheck.Verdict verdict = checked.get();
                 if (!verdict.passes()) {
                     fail(
                             copy,
@@ -329,16 +371,33 @@ public final class Run implements AutoCloseable {
                     return;
                 }
                 partial.publish();
-                VideoFacts video = facts.video().orElseThrow();
-                set(copy.withState(CopyState.READY, verdict.inWords())
-                        .withPlace(new WorkingCopy.Place(
-                                facts.size().bytes(),
-                                partial.target().toFile().lastModified(),
-                                video.raster().width(),
-                                video.raster().height(),
-                                video.codec().label())));
+                CopyTags.besideWhereNeeded(copy, form, CopyTags.of(clip, copy));
+                set(copy.withState(CopyState.READY, verdict.inWords()).withPlace(place(partial, facts)));
+                host.made(copy, clip, form, facts, seconds);
             }
         }
+    }
+
+    /// Facts first; pictures only of a copy whose facts hold.
+    private Optional<CopyCheck.Verdict> checked(
+            Clip clip, CopyForm form, ClipFacts facts, PartialFile partial, Cancellation cancellation)
+            throws InterruptedException {
+        CopyCheck.Verdict verdict = CopyCheck.check(clip.facts(), form, facts);
+        if (!verdict.passes() || form.target().isEmpty()) {
+            return Optional.of(verdict);
+        }
+        var copy = new ClipSource.SingleFile(partial.working());
+        return pictures.check(clip.source(), clip.facts().video().orElseThrow(), form, copy, cancellation)
+                .map(verdict::with);
+    }
+
+    private static WorkingCopy.Place place(PartialFile partial, ClipFacts facts) {
+        return new WorkingCopy.Place(
+                facts.size().bytes(),
+                partial.target().toFile().lastModified(),
+                facts.video().map(v -> v.raster().width()).orElse(0),
+                facts.video().map(v -> v.raster().height()).orElse(0),
+                facts.video().map(v -> v.codec().label()).orElse("sound"));
     }
 
     private void cancelled(WorkingCopy copy) {

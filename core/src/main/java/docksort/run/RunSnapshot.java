@@ -2,6 +2,7 @@ package docksort.run;
 
 import docksort.catalogue.CopyState;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 
@@ -9,9 +10,12 @@ import java.util.Optional;
 ///
 /// @param copies every copy of the queue and what became of it, in order
 /// @param running whether workers are at it
+/// @param paused whether nothing more is begun until somebody says so
+/// @param beginsAt when the first copy is begun, empty once it may be
 /// @param elapsed since the run was started
-public record RunSnapshot(List<CopyProgress> copies, boolean running, Duration elapsed) {
-    public static final RunSnapshot NONE = new RunSnapshot(List.of(), false, Duration.ZERO);
+public record RunSnapshot(
+        List<CopyProgress> copies, boolean running, boolean paused, Optional<Instant> beginsAt, Duration elapsed) {
+    public static final RunSnapshot NONE = new RunSnapshot(List.of(), false, false, Optional.empty(), Duration.ZERO);
 
     public RunSnapshot {
         copies = List.copyOf(copies);
@@ -40,7 +44,7 @@ public record RunSnapshot(List<CopyProgress> copies, boolean running, Duration e
     /// At the mean speed of the run so far; empty until that means something.
     public Optional<Duration> timeLeft() {
         long done = framesDone();
-        if (!running || done == 0 || elapsed.toMillis() < 1_500) {
+        if (!running || paused || done == 0 || elapsed.toMillis() < 1_500) {
             return Optional.empty();
         }
         return Optional.of(Duration.ofMillis(elapsed.toMillis() * Math.max(0, framesAll() - done) / done));

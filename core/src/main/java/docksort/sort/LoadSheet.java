@@ -4,220 +4,183 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.files.Room;
 import docksort.media.ByteSize;
-import docksort.media.ClipSource;
-import docksort.media.Rational;
-import docksort.media.VideoFacts;
-import docksort.strain.StrainJudge;
-import docksort.strain.TimelineFormat;
+import docksort.media.FrameRange;
+import docksort.strain.Strain;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
-import java.util.function.BiPredicate;
-import java.util.function.Predicate;
 
-/// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes, the room
-/// they need, and what is wrong with it.
+/// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes and time, the
+/// room they need on each volume, and what is wrong with it.
+///
+/// @param volumes those that copies go to, the one with the most first
 public record LoadSheet(
-        List<Sorted> sorted, List<PlannedCopy> copies, PredictedBytes bytes, Room room, List<Warning> warnings) {
-    /// Left free on a volume besides what is planned, for indexes and the file system itself.
-    private static final long SPARE_BYTES = 50_000_000;
-
+        List<Sorted> sorted,
+        List<PlannedCopy> copies,
+        PredictedBytes bytes,
+        PredictedTime time,
+        List<VolumeLoad> volumes,
+        List<Warning> warnings) {
     public LoadSheet {
         sorted = List.copyOf(sorted);
         copies = List.copyOf(copies);
+        volumes = List.copyOf(volumes);
         warnings = List.copyOf(warnings);
     }
 
-    /// @param byHand recipes that a person chose for a clip instead of the rules; an empty list leaves the clip
-    /// as it is
-    /// @param judge says how hard each clip is
-    /// @param inStock whether a clip already has a copy that serves for a recipe
-    public static LoadSheet plan(
-            List<Clip> clips,
-            List<SortRule> rules,
-            Map<ClipId, List<Recipe>> byHand,
-            BiPredicate<ClipId, Recipe> inStock,
-            StrainJudge judge,
-            Room room) {
+    public static LoadSheet plan(List<Clip> clips, Planning planning) {
         var sorted = new ArrayList<Sorted>();
         var copies = new ArrayList<PlannedCopy>();
-        PredictedBytes total = PredictedBytes.NONE;
+        var byId = new HashMap<String, Recipe>();
+        planning.book().recipes().forEach(recipe -> byId.put(recipe.id(), recipe));
         for (Clip clip : clips) {
-            Sorted decision = sort(clip, rules, byHand, judge);
+            Sorted decision = sort(clip, planning, byId);
             sorted.add(decision);
             for (Recipe recipe : decision.recipes()) {
-                PlannedCopy copy = planned(clip, recipe, decision.why(), inStock.test(clip.id(), recipe));
-                copies.add(copy);
-                if (copy.isWanted()) {
-                    total = total.plus(copy.bytes());
-                }
+                copies.addAll(planned(clip, recipe, decision.why(), planning));
             }
         }
-        return new LoadSheet(sorted, copies, total, room, warnings(copies, total, judge.timeline(), room));
+        return of(sorted, copies, planning);
     }
 
-    private static Sorted sort(Clip clip, List<SortRule> rules, Map<ClipId, List<Recipe>> byHand, StrainJudge judge) {
-        var strain = judge.judge(clip);
-        List<Recipe> chosen = byHand.get(clip.id());
+    private static LoadSheet of(List<Sorted> sorted, List<PlannedCopy> copies, Planning planning) {
+        PredictedBytes bytes = PredictedBytes.NONE;
+        PredictedTime time = PredictedTime.NONE;
+        Map<Room, PredictedBytes> byRoom = new LinkedHashMap<>();
+        for (PlannedCopy copy : copies) {
+            if (copy.isWanted()) {
+                bytes = bytes.plus(copy.bytes());
+                time = time.plus(copy.time());
+                byRoom.merge(planning.rooms().apply(copy.clip(), copy.recipe()), copy.bytes(), PredictedBytes::plus);
+            }
+        }
+        List<VolumeLoad> volumes = byRoom.entrySet().stream()
+                .map(entry -> new VolumeLoad(entry.getKey(), entry.getValue()))
+                .sorted(java.util.Comparator.comparingLong(
+                        load -> -load.bytes().most().bytes()))
+                .toList();
+        return new LoadSheet(sorted, copies, bytes, time, volumes, new Warnings(copies, volumes, planning).all());
+    }
+
+    private static Sorted sort(Clip clip, Planning planning, Map<String, Recipe> byId) {
+        Strain strain = planning.judge().judge(clip);
+        List<String> chosen = planning.byHand().get(clip.id());
         if (chosen != null) {
-            return new Sorted(clip, strain, chosen, 0, true);
+            return new Sorted(clip, strain, recipes(chosen, byId), 0, "", true);
         }
-        for (SortRule rule : rules) {
-            if (rule.condition().holdsFor(clip.facts(), strain)) {
-                return new Sorted(clip, strain, List.of(rule.recipe()), rule.number(), false);
+        String arrival = planning.arrivals().getOrDefault(clip.arrival(), "");
+        Optional<Double> ratio = Optional.ofNullable(planning.playRatios().get(clip.fingerprint()));
+        int number = 0;
+        for (SortRule rule : planning.book().rules()) {
+            number++;
+            if (rule.when().stream().allMatch(condition -> condition.holdsFor(clip, arrival, strain, ratio))) {
+                return new Sorted(clip, strain, recipes(rule.make(), byId), number, rule.sentence(), false);
             }
         }
-        return new Sorted(clip, strain, List.of(), 0, false);
+        return new Sorted(clip, strain, List.of(), 0, "", false);
     }
 
-    /// One copy of a clip, whatever the rules say of it.
-    public static PlannedCopy planned(Clip clip, Recipe recipe, String why, boolean already) {
-        Recipe.Resolution resolution = untrue(clip.source())
-                .<Recipe.Resolution>map(Recipe.Resolution.Impossible::new)
-                .orElseGet(() -> recipe.resolve(clip.facts()));
-        PredictedBytes bytes = switch (resolution) {
-            case Recipe.Resolution.Possible(var target, var raster, var picture) ->
-                PredictedBytes.of(target, raster, clip.facts(), picture.frames().count());
-            case Recipe.Resolution.Impossible _ -> PredictedBytes.NONE;
-        };
-        return new PlannedCopy(clip, recipe, why, resolution, bytes, already);
+    private static List<Recipe> recipes(List<String> ids, Map<String, Recipe> byId) {
+        return ids.stream().map(byId::get).filter(Objects::nonNull).toList();
     }
 
-    /// Why a copy of a source would not be true to the frame.
-    private static Optional<String> untrue(ClipSource source) {
-        return switch (source) {
-            case ClipSource.NumberedStills stills
-            when !stills.missing().isEmpty() ->
-                Optional.of("stills are missing (" + stills.missingLabel() + "): render or copy them again");
-            case ClipSource.Spanned _ ->
-                Optional.of("it spans several files, of which this version makes no copies: join them first");
-            case ClipSource.NumberedStills _, ClipSource.SingleFile _ -> Optional.empty();
-        };
+    /// The copies of a clip by one recipe, whatever the rules say of it: one, or one for each stretch that
+    /// timelines use.
+    public static List<PlannedCopy> planned(Clip clip, Recipe recipe, String why, Planning planning) {
+        if (recipe.kind() != CopyKind.RANGE) {
+            return List.of(planned(clip, recipe, Optional.empty(), why, planning));
+        }
+        List<FrameRange> ranges = planning.ranges().getOrDefault(clip.id(), List.of());
+        if (ranges.isEmpty()) {
+            var none = new Recipe.Resolution.Impossible("no timeline uses it: open one in Dispatch");
+            return List.of(new PlannedCopy(clip, recipe, why, none, PredictedBytes.NONE, PredictedTime.NONE, false));
+        }
+        return ranges.stream()
+                .map(range -> planned(clip, recipe, Optional.of(range), why, planning))
+                .toList();
+    }
+
+    private static PlannedCopy planned(
+            Clip clip, Recipe recipe, Optional<FrameRange> range, String why, Planning planning) {
+        Recipe.Resolution resolution = recipe.resolve(clip, planning.circumstances(), range);
+        if (!(resolution instanceof Recipe.Resolution.Possible possible)) {
+            return new PlannedCopy(clip, recipe, why, resolution, PredictedBytes.NONE, PredictedTime.NONE, false);
+        }
+        Experience experience = planning.experience();
+        var copy = new PlannedCopy(
+                clip,
+                recipe,
+                why,
+                resolution,
+                PredictedBytes.of(possible.form(), clip, recipe.id(), experience),
+                PredictedTime.of(experience.seconds(clip, recipe.id(), possible.form())),
+                false);
+        return planning.inStock().test(copy)
+                ? new PlannedCopy(clip, recipe, why, resolution, copy.bytes(), copy.time(), true)
+                : copy;
     }
 
     public List<PlannedCopy> wanted() {
         return copies.stream().filter(PlannedCopy::isWanted).toList();
     }
 
-    /// Whether the most that the copies can need fits.
+    /// Whether the most that the copies can need fits on every volume.
     public boolean fits() {
-        return missing().bytes() == 0;
+        return volumes.stream().allMatch(VolumeLoad::fits);
     }
 
-    /// Bytes that are missing for the most that the copies can need.
+    /// The volume that lacks room, or the one that gets the most; empty when nothing is wanted.
+    public Optional<VolumeLoad> fullest() {
+        return volumes.stream()
+                .filter(load -> !load.fits())
+                .findFirst()
+                .or(() -> volumes.stream().findFirst());
+    }
+
+    /// Bytes that are missing on all volumes together.
     public ByteSize missing() {
-        return missing(bytes, room);
-    }
-
-    private static ByteSize missing(PredictedBytes bytes, Room room) {
-        long need = bytes.most().bytes();
         return new ByteSize(
-                need == 0 ? 0 : Math.max(0, need + SPARE_BYTES - room.free().bytes()));
+                volumes.stream().mapToLong(load -> load.missing().bytes()).sum());
     }
 
-    /// Which copies, from the first on, would fit into the room.
-    public List<PlannedCopy> thatFit() {
+    /// The same with only the copies, from the first on, that fit.
+    public LoadSheet thatFit(Planning planning) {
+        Map<Room, Long> left = new HashMap<>();
+        volumes.forEach(load -> left.put(load.room(), load.room().free().bytes() - VolumeLoad.SPARE_BYTES));
         var fitting = new ArrayList<PlannedCopy>();
-        long left = room.free().bytes() - SPARE_BYTES;
         for (PlannedCopy copy : wanted()) {
-            if (copy.bytes().most().bytes() <= left) {
-                left -= copy.bytes().most().bytes();
+            Room room = planning.rooms().apply(copy.clip(), copy.recipe());
+            long rest = left.getOrDefault(room, 0L) - copy.bytes().most().bytes();
+            if (rest >= 0) {
+                left.put(room, rest);
                 fitting.add(copy);
             }
         }
-        return fitting;
+        return of(sorted, fitting, planning);
     }
 
-    private static List<Warning> warnings(
-            List<PlannedCopy> copies, PredictedBytes total, TimelineFormat timeline, Room room) {
-        var warnings = new ArrayList<Warning>();
-        ByteSize missing = missing(total, room);
-        if (missing.bytes() > 0) {
-            warnings.add(new Warning(
-                    missing + " too little room on " + room.volume(),
-                    "Choose fewer clips, a smaller recipe, or another folder for copies",
-                    List.of(),
-                    true));
-        }
-        addFor(
-                warnings,
-                copies,
-                PlannedCopy::isWanted,
-                copy -> picture(copy).map(v -> v.pixels().alpha()).orElse(false),
-                "would lose transparency: the recipe's codec has no alpha",
-                "Leave them as they are");
-        addFor(
-                warnings,
-                copies,
-                PlannedCopy::isWanted,
-                copy -> isBelowTimeline(copy, timeline),
-                "would be smaller than the timeline's " + timeline.raster().height() + " lines",
-                "Do not judge focus or keys on them");
-        addFor(
-                warnings,
-                copies,
-                PlannedCopy::isWanted,
-                copy -> copy.bytes().least().compareTo(copy.clip().facts().size()) > 0,
-                "would be larger than the original",
-                "Expected for a full copy; for a light one choose a smaller recipe");
-        addFor(
-                warnings,
-                copies,
-                PlannedCopy::isWanted,
-                copy -> copy.recipe().kind() == CopyKind.FULL && losesDepth(copy),
-                "would keep less colour or depth than the original",
-                "Grade on the originals");
-        addFor(
-                warnings,
-                copies,
-                copy -> !copy.already(),
-                copy -> copy.resolution() instanceof Recipe.Resolution.Impossible,
-                "cannot be made with the recipe chosen",
-                "Leave these clips as they are");
-        return warnings;
+    /// Only what is planned for some of the clips.
+    public LoadSheet only(java.util.Set<ClipId> clips, Planning planning) {
+        return of(
+                sorted.stream().filter(s -> clips.contains(s.clip().id())).toList(),
+                copies.stream().filter(c -> clips.contains(c.clip().id())).toList(),
+                planning);
     }
 
-    private static void addFor(
-            List<Warning> warnings,
-            List<PlannedCopy> copies,
-            Predicate<PlannedCopy> among,
-            Predicate<PlannedCopy> concerned,
-            String text,
-            String remedy) {
-        List<ClipId> clips = copies.stream()
-                .filter(among.and(concerned))
-                .map(copy -> copy.clip().id())
-                .distinct()
+    /// One clip that another plan treats otherwise.
+    public record Change(Clip clip, List<Recipe> before, List<Recipe> after) {}
+
+    /// What would change with another plan of the same clips.
+    public List<Change> changes(LoadSheet other) {
+        var before = new HashMap<ClipId, List<Recipe>>();
+        sorted.forEach(s -> before.put(s.clip().id(), s.recipes()));
+        return other.sorted.stream()
+                .filter(s -> !s.recipes().equals(before.getOrDefault(s.clip().id(), List.of())))
+                .map(s -> new Change(s.clip(), before.getOrDefault(s.clip().id(), List.of()), s.recipes()))
                 .toList();
-        if (!clips.isEmpty()) {
-            String subject = clips.size() == 1 ? "1 copy " : clips.size() + " copies ";
-            warnings.add(new Warning(subject + text, remedy, clips, false));
-        }
-    }
-
-    private static Optional<VideoFacts> picture(PlannedCopy copy) {
-        return copy.clip().facts().video();
-    }
-
-    private static boolean isBelowTimeline(PlannedCopy copy, TimelineFormat timeline) {
-        return copy.resolution() instanceof Recipe.Resolution.Possible(var _, var raster, var picture)
-                && raster.height() < timeline.raster().height()
-                && picture.raster().height() >= timeline.raster().height();
-    }
-
-    private static boolean losesDepth(PlannedCopy copy) {
-        return copy.resolution() instanceof Recipe.Resolution.Possible(var target, var _, var picture)
-                && (picture.pixels().bitDepth() > target.bitDepth()
-                        || copy.recipe().losesChroma(picture));
-    }
-
-    /// The share of the volume that the plan would use, for drawing.
-    public Rational shareOfVolume() {
-        return room.total().bytes() == 0
-                ? Rational.ZERO
-                : new Rational(
-                        Math.min(bytes.most().bytes(), room.total().bytes()),
-                        room.total().bytes());
     }
 }

@@ -1,23 +1,64 @@
 package docksort.sort;
 
+import docksort.arrival.Clip;
+import docksort.media.BurnIn;
 import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.FrameRate;
+import docksort.media.Hdr;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Raster;
+import docksort.media.Rational;
+import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// How a copy is made. What depends on the clip is chosen by [#resolve], before anything runs.
+/// How a copy is made. What depends on the clip is chosen by [#resolve], before anything runs. A recipe whose
+/// parts do not go together cannot exist; [#faults] says why.
 ///
-/// @param id names the recipe in the catalogue and in the copies themselves
-public record Recipe(String id, String name, CopyKind kind, Encoding encoding, Scaling scaling) {
+/// @param id names the recipe in rules, in the catalogue and in the copies themselves
+/// @param keepsAlpha whether a clip with transparency gets the codec's profile that carries it
+/// @param squarePixels whether pixels are made square, by widening or narrowing
+/// @param conformTo the constant rate that clips of variable rate get, empty for the rate their inspection
+/// found
+/// @param deinterlaces whether whole pictures are made of fields
+/// @param toSdr whether pictures of high dynamic range are brought down for viewing; others are not touched
+/// @param naming file name without its ending, with `{clip}`, `{kind}`, `{recipe}`, `{arrival}`, `{reel}` and
+///     `{raster}` filled in
+/// @param hardware whether an encoder of the graphics processor may be used where one works
+public record Recipe(
+        String id,
+        String name,
+        CopyKind kind,
+        Encoding encoding,
+        Wrapper wrapper,
+        Scaling scaling,
+        boolean keepsAlpha,
+        boolean squarePixels,
+        Optional<FrameRate> conformTo,
+        boolean deinterlaces,
+        boolean toSdr,
+        SoundForm sound,
+        List<BurnIn> burnIns,
+        String naming,
+        Placing placing,
+        boolean hardware) {
+    public static final String USUAL_NAMING = "{clip}_{kind}";
+    private static final int LONGEST_NAME = 60;
+    private static final int MOST_BURN_INS = 8;
+
     /// A small copy at half of each side.
-    public static final Recipe LIGHT_PRORES_HALF = new Recipe(
+    public static final Recipe LIGHT_PRORES_HALF = plain(
             "light-prores-half", "ProRes Proxy, 1/2", CopyKind.LIGHT, Encoding.PRORES_PROXY, new Scaling.PerSide(2));
 
     /// A small copy that never falls below a 1080 or 720 line timeline when its original did not.
-    public static final Recipe LIGHT_VC3_FIT = new Recipe(
+    public static final Recipe LIGHT_VC3_FIT = plain(
             "light-vc3-fit",
             "VC-3 LB, fit to 1080 or 720",
             CopyKind.LIGHT,
@@ -25,44 +66,137 @@ public record Recipe(String id, String name, CopyKind kind, Encoding encoding, S
             new Scaling.FitLines(List.of(1080, 720)));
 
     /// A copy at full raster for keying, effects and grading previews.
-    public static final Recipe FULL_VC3 = new Recipe(
-            "full-vc3", "VC-3 at the clip's depth", CopyKind.FULL, Encoding.VC3_BY_DEPTH, new Scaling.Full());
+    public static final Recipe FULL_VC3 =
+            plain("full-vc3", "VC-3 at the clip's depth", CopyKind.FULL, Encoding.VC3_BY_DEPTH, new Scaling.Full());
 
-    public static final List<Recipe> BUILT_IN = List.of(LIGHT_PRORES_HALF, LIGHT_VC3_FIT, FULL_VC3);
+    /// A full copy that keeps transparency.
+    public static final Recipe FULL_PRORES =
+            plain("full-prores", "ProRes 422, 4444 with alpha", CopyKind.FULL, Encoding.PRORES_422, new Scaling.Full());
 
-    /// The smallest raster that the resolution-independent VC-3 profiles have (SMPTE ST 2019-1, from memory).
-    private static final Raster SMALLEST_VC3 = new Raster(256, 120);
+    /// A small file for looking at far away, with its name and timecode in the picture.
+    public static final Recipe REVIEW = new Recipe(
+            "light-review",
+            "Review: H.264, 720 lines, name and timecode",
+            CopyKind.LIGHT,
+            Encoding.H264_LONG,
+            Wrapper.MP4,
+            new Scaling.FitLines(List.of(720)),
+            false,
+            true,
+            Optional.empty(),
+            true,
+            true,
+            SoundForm.KEPT,
+            List.of(
+                    new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP_LEFT, ""),
+                    new BurnIn(BurnIn.What.TIMECODE, BurnIn.At.BOTTOM, "")),
+            "{clip}_review",
+            Placing.BY_ARRIVAL,
+            false);
 
-    /// Which encoder a recipe asks for.
-    public enum Encoding {
-        PRORES_PROXY,
-        VC3_LB,
-        VC3_BY_DEPTH
+    /// What a timeline uses of a clip, at full raster.
+    public static final Recipe RANGE_VC3 = plain(
+            "range-vc3",
+            "Used parts: VC-3 at the clip's depth",
+            CopyKind.RANGE,
+            Encoding.VC3_BY_DEPTH,
+            new Scaling.Full());
+
+    /// Recipes that are always there and cannot be changed.
+    public static final List<Recipe> BUILT_IN =
+            List.of(LIGHT_PRORES_HALF, LIGHT_VC3_FIT, FULL_VC3, FULL_PRORES, RANGE_VC3, REVIEW);
+
+    private static Recipe plain(String id, String name, CopyKind kind, Encoding encoding, Scaling scaling) {
+        return new Recipe(
+                id,
+                name,
+                kind,
+                encoding,
+                Wrapper.MOV,
+                scaling,
+                true,
+                false,
+                Optional.empty(),
+                false,
+                false,
+                SoundForm.KEPT,
+                List.of(),
+                USUAL_NAMING,
+                Placing.BY_ARRIVAL,
+                false);
     }
 
-    /// How a recipe changes the raster. None of them enlarges.
-    public sealed interface Scaling {
-        record Full() implements Scaling {}
-
-        record PerSide(int divisor) implements Scaling {}
-
-        /// The first of these numbers of lines that is fewer than the clip has.
-        record FitLines(List<Integer> lines) implements Scaling {
-            public FitLines {
-                lines = List.copyOf(lines);
-            }
+    public Recipe {
+        burnIns = List.copyOf(burnIns);
+        List<String> faults = faults(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound);
+        if (!faults.isEmpty()) {
+            throw new IllegalArgumentException(String.join("; ", faults));
         }
+    }
+
+    /// Why parts of a recipe do not go together; empty when they do.
+    private static List<String> faults(
+            String id,
+            String name,
+            CopyKind kind,
+            Encoding encoding,
+            Wrapper wrapper,
+            Scaling scaling,
+            List<BurnIn> burnIns,
+            String naming,
+            boolean hardware,
+            SoundForm sound) {
+        var faults = new ArrayList<String>();
+        if (!id.matches("[a-z0-9][a-z0-9-]{0,59}")) {
+            faults.add("an id has small letters, digits and dashes, at most 60, was \"" + id + "\"");
+        }
+        if (name.isBlank() || name.length() > LONGEST_NAME || name.chars().anyMatch(Character::isISOControl)) {
+            faults.add("a name is one line of 1 to " + LONGEST_NAME + " characters");
+        }
+        if (!encoding.fits(wrapper)) {
+            faults.add(wrapper.label() + " does not take " + encoding.label());
+        }
+        if (wrapper == Wrapper.MP4 && sound.bits() != 0) {
+            faults.add("sound in MP4 is compressed and has no bits a sample to choose");
+        }
+        if (wrapper == Wrapper.MXF && sound.samplesPerSecond() != 0 && sound.samplesPerSecond() != 48_000) {
+            faults.add("sound in MXF OP1a has 48000 samples a second");
+        }
+        if (encoding.isSoundOnly() && (!burnIns.isEmpty() || !(scaling instanceof Scaling.Full))) {
+            faults.add("a recipe for sound alone has no raster and no burn-ins");
+        }
+        if (encoding.isSoundOnly() != (kind == CopyKind.SOUND)) {
+            faults.add("sound alone is a copy of the kind sound, and nothing else is");
+        }
+        if (kind == CopyKind.FULL && scaling instanceof Scaling.PerSide) {
+            faults.add("a full copy keeps the raster or fits the timeline; divided sides make a light copy");
+        }
+        if (burnIns.size() > MOST_BURN_INS) {
+            faults.add("at most " + MOST_BURN_INS + " burn-ins");
+        }
+        if (burnIns.stream().map(BurnIn::at).distinct().count() < burnIns.size()) {
+            faults.add("two burn-ins would lie on each other");
+        }
+        if (kind == CopyKind.FULL && !burnIns.isEmpty()) {
+            faults.add("a full copy is graded and keyed on and has no burn-ins");
+        }
+        Naming.fault(naming).ifPresent(faults::add);
+        if (hardware && encoding != Encoding.H264_LONG && encoding != Encoding.H264_INTRA) {
+            faults.add("only H.264 has encoders of the graphics processor here");
+        }
+        return faults;
     }
 
     /// What a recipe comes to for one clip.
     public sealed interface Resolution {
-        record Possible(VideoTarget target, Raster raster, VideoFacts picture) implements Resolution {}
+        /// @param chosen what was chosen because of the clip, in words
+        record Possible(CopyForm form, List<String> chosen) implements Resolution {
+            public Possible {
+                chosen = List.copyOf(chosen);
+            }
+        }
 
         record Impossible(String why) implements Resolution {}
-    }
-
-    public static Optional<Recipe> byId(String id) {
-        return BUILT_IN.stream().filter(recipe -> recipe.id.equals(id)).findFirst();
     }
 
     /// "light · ProRes Proxy, 1/2"
@@ -70,61 +204,233 @@ public record Recipe(String id, String name, CopyKind kind, Encoding encoding, S
         return kind.label() + " · " + name;
     }
 
-    public Resolution resolve(ClipFacts facts) {
+    /// One line of what it is made of.
+    public String summary() {
+        var parts = new ArrayList<String>(List.of(encoding.label(), wrapper.label()));
+        if (!encoding.isSoundOnly()) {
+            parts.add(scaling.label());
+        }
+        burnIns.forEach(burnIn -> parts.add(burnIn.label()));
+        return String.join(", ", parts);
+    }
+
+    public Recipe renamed(String newId, String newName) {
+        return new Recipe(
+                newId,
+                newName,
+                kind,
+                encoding,
+                wrapper,
+                scaling,
+                keepsAlpha,
+                squarePixels,
+                conformTo,
+                deinterlaces,
+                toSdr,
+                sound,
+                burnIns,
+                naming,
+                placing,
+                hardware);
+    }
+
+    public boolean isBuiltIn() {
+        return BUILT_IN.stream().anyMatch(recipe -> recipe.id.equals(id));
+    }
+
+    /// What it comes to for the whole of a clip.
+    public Resolution resolve(Clip clip, Circumstances circumstances) {
+        return resolve(clip, circumstances, Optional.empty());
+    }
+
+    /// @param range the stretch to copy, empty for all of the clip
+    public Resolution resolve(Clip clip, Circumstances circumstances, Optional<FrameRange> range) {
+        ClipFacts facts = clip.facts();
+        Optional<String> hindrance = hindrance(clip, range);
+        if (hindrance.isPresent()) {
+            return new Resolution.Impossible(hindrance.get());
+        }
+        if (encoding.isSoundOnly()) {
+            return soundAlone(facts);
+        }
+        VideoFacts picture = facts.video().orElseThrow();
+        var chosen = new ArrayList<String>();
+        Rational aspect = upright(picture, picture.pixelAspect());
+        Raster raster = scaling.apply(
+                shaped(picture, aspect, chosen), circumstances.timeline().raster());
+        boolean interlaced = picture.scan().isInterlaced() && !deinterlaces;
+        boolean alpha = keepsAlpha && picture.pixels().alpha() && encoding.canKeepAlpha();
+        VideoTarget target = encoding.target(picture, raster, interlaced, alpha);
+        tellTarget(target, picture, raster, alpha, chosen);
+        if (!target.existsAt(raster, interlaced ? picture.scan() : docksort.media.ScanType.PROGRESSIVE)) {
+            return new Resolution.Impossible(target.label() + " has no raster as small as " + raster);
+        }
+        if (target.family() == VideoTarget.Family.CINEFORM && raster.width() < 32) {
+            return new Resolution.Impossible("CineForm has no raster as small as " + raster);
+        }
+        if (circumstances.unavailable().contains(target)) {
+            return new Resolution.Impossible("this machine's engine cannot make " + target.label());
+        }
+        FrameRate rate = rate(picture, chosen);
+        long frames = range.map(FrameRange::count).orElse(framesAt(rate, picture));
+        boolean sdr = toSdr && !Hdr.kind(picture.colour()).isEmpty();
+        if (sdr) {
+            chosen.add(Hdr.kind(picture.colour()) + " brought down to standard range for viewing");
+        }
+        if (deinterlaces && picture.scan().isInterlaced()) {
+            chosen.add("whole pictures made of fields");
+        }
+        var form = new CopyForm(
+                Optional.of(target),
+                wrapper,
+                even(raster, target),
+                squarePixels ? Rational.of(1) : aspect,
+                rate,
+                frames,
+                range.isEmpty()
+                        && (picture.rateKind() == VideoFacts.RateKind.VARIABLE
+                                || picture.frames().origin() == docksort.media.Frames.Origin.ESTIMATED),
+                interlaced,
+                deinterlaces && picture.scan().isInterlaced(),
+                sdr,
+                alpha,
+                sound,
+                burnIns,
+                range,
+                hardware);
+        return new Resolution.Possible(form, chosen);
+    }
+
+    private Optional<String> hindrance(Clip clip, Optional<FrameRange> range) {
+        ClipFacts facts = clip.facts();
+        Optional<String> untrue = untrue(clip.source());
+        if (untrue.isPresent()) {
+            return untrue;
+        }
         if (facts.findings().outOfReach().isPresent()) {
-            return new Resolution.Impossible(
+            return Optional.of(
                     "it is out of reach here: " + facts.findings().outOfReach().get());
         }
         if (facts.isRateOpen()) {
-            return new Resolution.Impossible("it states no frame rate: say in Arrivals how to read it");
+            return Optional.of("it states no frame rate: say in Arrivals how to read it");
+        }
+        if (encoding.isSoundOnly()) {
+            return facts.audio().isEmpty() ? Optional.of("it has no sound") : Optional.empty();
         }
         if (facts.video().isEmpty()) {
-            return new Resolution.Impossible("it has no picture");
+            return Optional.of("it has no picture");
         }
-        VideoFacts picture = facts.video().get();
-        if (picture.frames().count() == 0) {
-            return new Resolution.Impossible("it has no frames");
+        long frames = facts.video().get().frames().count();
+        if (frames == 0) {
+            return Optional.of("it has no frames");
         }
-        Raster raster = scaled(picture);
-        VideoTarget target = target(picture, raster);
-        if (target.isVc3() && (raster.width() < SMALLEST_VC3.width() || raster.height() < SMALLEST_VC3.height())) {
-            return new Resolution.Impossible("VC-3 has no raster as small as " + raster);
+        if (range.isPresent() && range.get().end() > frames) {
+            return Optional.of("it has " + frames + " frames, " + range.get().end() + " are asked for");
         }
-        return new Resolution.Possible(target, raster, picture);
+        boolean varies = facts.video().get().rateKind() == VideoFacts.RateKind.VARIABLE;
+        return range.isPresent() && varies
+                ? Optional.of("its frame rate varies, so that a range has no fixed frames: make a whole copy")
+                : Optional.empty();
     }
 
-    private Raster scaled(VideoFacts picture) {
+    /// Why a copy of a source would not be true to the frame.
+    private static Optional<String> untrue(ClipSource source) {
+        return switch (source) {
+            case ClipSource.NumberedStills stills
+            when !stills.missing().isEmpty() ->
+                Optional.of("stills are missing (" + stills.missingLabel() + "): render or copy them again");
+            case ClipSource.Spanned _ ->
+                Optional.of("it spans several files, of which this version makes no copies: join them first");
+            case ClipSource.NumberedStills _, ClipSource.SingleFile _ -> Optional.empty();
+        };
+    }
+
+    private Resolution soundAlone(ClipFacts facts) {
+        var form = new CopyForm(
+                Optional.empty(),
+                wrapper,
+                new Raster(1, 1),
+                Rational.of(1),
+                FrameRate.FPS_25,
+                0,
+                true,
+                false,
+                false,
+                false,
+                false,
+                sound,
+                List.of(),
+                Optional.empty(),
+                false);
+        return facts.audio().size() > 1
+                ? new Resolution.Possible(form, List.of("streams one after the other in one file"))
+                : new Resolution.Possible(form, List.of());
+    }
+
+    private static Rational upright(VideoFacts picture, Rational aspect) {
+        return picture.rotationDegrees() % 180 == 0 ? aspect : Rational.of(1).dividedBy(aspect);
+    }
+
+    /// The raster turned upright, with square pixels where the recipe wants them.
+    private Raster shaped(VideoFacts picture, Rational aspect, List<String> chosen) {
         Raster upright = picture.rotationDegrees() % 180 == 0
                 ? picture.raster()
                 : picture.raster().turned();
-        return switch (scaling) {
-            case Scaling.Full() -> upright.dividedBy(1);
-            case Scaling.PerSide(int divisor) -> upright.dividedBy(divisor);
-            case Scaling.FitLines(List<Integer> lines) ->
-                upright.fittedToLines(lines.stream()
-                                .filter(count -> count < upright.height())
-                                .findFirst()
-                                .orElse(upright.height()))
-                        .dividedBy(1);
-        };
+        if (picture.rotationDegrees() != 0) {
+            chosen.add("turned upright by " + picture.rotationDegrees() + "°");
+        }
+        if (!squarePixels || aspect.equals(Rational.of(1))) {
+            return upright;
+        }
+        chosen.add("pixels of " + aspect + " made square");
+        // The longer side stays: nothing is enlarged.
+        boolean wide = aspect.compareTo(Rational.of(1)) > 0;
+        long width = wide
+                ? upright.width()
+                : aspect.times(Rational.of(upright.width())).rounded();
+        long height = wide ? Rational.of(upright.height()).dividedBy(aspect).rounded() : upright.height();
+        return new Raster(Math.clamp(width, 2, 65_536), Math.clamp(height, 2, 65_536));
     }
 
-    private VideoTarget target(VideoFacts picture, Raster raster) {
-        return switch (encoding) {
-            case PRORES_PROXY -> VideoTarget.PRORES_PROXY;
-            case VC3_LB -> VideoTarget.VC3_LB;
-            case VC3_BY_DEPTH -> {
-                boolean deep = picture.pixels().bitDepth() > 8;
-                if (VideoTarget.fitsHdFamily(raster, picture.scan())) {
-                    yield deep ? VideoTarget.VC3_HD_X : VideoTarget.VC3_HD;
-                }
-                yield deep ? VideoTarget.VC3_HQX : VideoTarget.VC3_HQ;
-            }
-        };
+    private void tellTarget(VideoTarget target, VideoFacts picture, Raster raster, boolean alpha, List<String> chosen) {
+        if (alpha) {
+            chosen.add(target.label() + ", because there is alpha");
+        } else if (target.isHdFamily()) {
+            chosen.add("the HD family, because it has " + raster);
+        } else if (target.isVc3() && encoding.usual().filter(target::equals).isEmpty()) {
+            chosen.add("the resolution-independent family, because of " + raster);
+        }
+        boolean byDepth = encoding == Encoding.VC3_BY_DEPTH || encoding == Encoding.H264_INTRA;
+        if (byDepth) {
+            chosen.add(target.bitDepth() + " bit, because the clip has "
+                    + picture.pixels().bitDepth());
+        }
+    }
+
+    private FrameRate rate(VideoFacts picture, List<String> chosen) {
+        if (picture.rateKind() != VideoFacts.RateKind.VARIABLE) {
+            return picture.rate();
+        }
+        FrameRate rate = conformTo.orElse(picture.rate());
+        chosen.add("variable rate conformed to " + rate.label() + " fps");
+        return rate;
+    }
+
+    private static long framesAt(FrameRate rate, VideoFacts picture) {
+        return rate.equals(picture.rate()) ? picture.frames().count() : rate.framesIn(picture.seconds());
+    }
+
+    /// CineForm wants a width in steps of 16 (libavcodec/cfhdenc.c, FFmpeg 8.0): the nearest below.
+    private static Raster even(Raster raster, VideoTarget target) {
+        return target.family() == VideoTarget.Family.CINEFORM
+                ? new Raster(Math.max(32, raster.width() / 16 * 16), Math.max(32, raster.height() / 8 * 8))
+                : raster;
     }
 
     /// Whether a copy would have less colour resolution than the clip.
-    boolean losesChroma(VideoFacts picture) {
-        return picture.pixels().chroma().isFull() || picture.pixels().chroma() == Chroma.C440;
+    boolean losesChroma(VideoFacts picture, VideoTarget target) {
+        Chroma chroma = picture.pixels().chroma();
+        boolean more = chroma.isFull() || chroma == Chroma.C440;
+        return (more && !target.chroma().isFull()) || (chroma == Chroma.C422 && target.chroma() == Chroma.C420);
     }
 }

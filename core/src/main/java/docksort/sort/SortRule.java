@@ -1,45 +1,36 @@
 package docksort.sort;
 
-import docksort.media.ClipFacts;
-import docksort.media.Raster;
-import docksort.strain.Strain;
+import docksort.sort.Fact.Is;
 import java.util.List;
+import java.util.stream.Collectors;
 
-/// Which clips get which recipe. Rules are tried in order; the first that catches a clip decides.
-public record SortRule(int number, Condition condition, Recipe recipe) {
+/// Which clips get which recipes. Rules are tried in order; the first that catches a clip decides.
+///
+/// @param when what must all hold; a rule without conditions catches every clip
+/// @param make ids of the recipes a caught clip gets, at most one of each kind; none leaves it as it is
+public record SortRule(List<Condition> when, List<String> make) {
+    private static final int MOST = 12;
+
     public static final List<SortRule> BUILT_IN = List.of(
-            new SortRule(1, new Condition.IsStills(), Recipe.FULL_VC3),
-            new SortRule(2, new Condition.LargerThan(new Raster(1920, 1080)), Recipe.LIGHT_VC3_FIT),
-            new SortRule(3, new Condition.ScrubCostAtLeast(4), Recipe.LIGHT_PRORES_HALF));
+            new SortRule(
+                    List.of(new Condition(Fact.KIND, Is.EXACTLY, "image sequence")), List.of(Recipe.FULL_VC3.id())),
+            new SortRule(
+                    List.of(new Condition(Fact.RASTER, Is.LARGER_THAN, "1920x1080")),
+                    List.of(Recipe.LIGHT_VC3_FIT.id())),
+            new SortRule(
+                    List.of(new Condition(Fact.SCRUB_COST, Is.AT_LEAST, "4")), List.of(Recipe.LIGHT_PRORES_HALF.id())));
 
-    /// What a rule asks of a clip.
-    public sealed interface Condition {
-        record IsStills() implements Condition {}
-
-        /// Wider or taller; a clip of exactly this raster is not caught.
-        record LargerThan(Raster raster) implements Condition {}
-
-        /// Frames decoded to show one, on average; a clip of exactly this cost is caught.
-        record ScrubCostAtLeast(int frames) implements Condition {}
-
-        default boolean holdsFor(ClipFacts facts, Strain strain) {
-            return switch (this) {
-                case IsStills() -> facts.container().equals("stills");
-                case LargerThan(Raster raster) ->
-                    facts.video().map(v -> v.displayRaster().exceeds(raster)).orElse(false);
-                case ScrubCostAtLeast(int frames) ->
-                    strain.scrubCost()
-                            .map(cost -> cost.mean().compareTo(docksort.media.Rational.of(frames)) >= 0)
-                            .orElse(false);
-            };
+    public SortRule {
+        when = List.copyOf(when);
+        make = List.copyOf(make);
+        if (when.size() > MOST || make.size() > MOST) {
+            throw new IllegalArgumentException("a rule has at most " + MOST + " conditions and recipes");
         }
+    }
 
-        default String sentence() {
-            return switch (this) {
-                case IsStills() -> "kind is image sequence";
-                case LargerThan(Raster raster) -> "raster larger than " + raster;
-                case ScrubCostAtLeast(int frames) -> "long-GOP, scrub cost at least " + frames;
-            };
-        }
+    public String sentence() {
+        return when.isEmpty()
+                ? "any clip"
+                : when.stream().map(Condition::sentence).collect(Collectors.joining(", "));
     }
 }

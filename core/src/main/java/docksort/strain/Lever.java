@@ -10,6 +10,7 @@ import java.util.Locale;
 ///
 /// @param asItIs frames a second of the original, shown at full size
 /// @param reduced frames a second of the original, shown at half of each side
+/// @param decodedHalf whether the decoder made half of each side, rather than a full picture made smaller after
 /// @param trial frames a second of a trial copy, shown at its own size
 /// @param volume bytes a second that the clip's volume was read with
 /// @param rate frames a second the clip must be played with
@@ -18,6 +19,7 @@ import java.util.Locale;
 public record Lever(
         Measured asItIs,
         Measured reduced,
+        boolean decodedHalf,
         Measured trial,
         Measured volume,
         double rate,
@@ -95,7 +97,10 @@ public record Lever(
         double most = Math.max(trial.highest(), Math.max(asItIs.highest(), reduced.highest()));
         var lines = new ArrayList<Line>();
         lines.add(new Line("The original, full size", asItIs.label() + " fps", asItIs.median() / most));
-        lines.add(new Line("The original, half of each side", reduced.label() + " fps", reduced.median() / most));
+        lines.add(new Line(
+                decodedHalf ? "The original, decoded at half of each side" : "The original, half of each side",
+                reduced.label() + " fps",
+                reduced.median() / most));
         lines.add(new Line("Trial copy: " + trialName, trial.label() + " fps", trial.median() / most));
         lines.add(new Line(
                 "Its volume, read in order",

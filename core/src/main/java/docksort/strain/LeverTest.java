@@ -9,10 +9,10 @@ import docksort.files.ReadSpeed;
 import docksort.files.ScratchFile;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
+import docksort.media.CopyForm;
 import docksort.media.Measured;
 import docksort.media.Raster;
 import docksort.media.VideoFacts;
-import docksort.media.VideoTarget;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
@@ -31,16 +31,14 @@ public final class LeverTest {
         this.timer = timer;
     }
 
-    /// @param target codec of the trial copy
-    /// @param raster raster of the trial copy
+    /// @param form what the trial copy is
     /// @param folder where the trial copy may lie while it is measured
     /// @param step hears what is being measured
     /// @return empty when it was cancelled
     public Optional<Lever> run(
             ClipSource source,
             ClipFacts facts,
-            VideoTarget target,
-            Raster raster,
+            CopyForm form,
             Path folder,
             Consumer<String> step,
             Cancellation cancellation)
@@ -48,9 +46,10 @@ public final class LeverTest {
         VideoFacts picture = facts.video().orElseThrow();
         Stretch stretch = Stretch.of(facts.seconds(), picture.rate(), SECONDS);
         Raster half = picture.raster().dividedBy(2);
+        boolean decodesHalf = picture.codec().decodesHalf();
         try (ScratchFile scratch = ScratchFile.in(folder, "trial", ".mov")) {
             step.accept("making a trial copy of " + SECONDS + " s");
-            var order = new CopyOrder(source, facts, picture, target, raster, picture.rate(), Map.of(), scratch.file());
+            var order = new CopyOrder(source, facts, form, "", Map.of(), scratch.file());
             if (!timer.makeTrial(order, stretch, cancellation)) {
                 return Optional.empty();
             }
@@ -65,12 +64,12 @@ public final class LeverTest {
                         source,
                         picture.rate(),
                         stretch,
-                        new Shown.At(picture.raster().dividedBy(1)),
+                        new Shown.At(picture.raster().dividedBy(1), false),
                         cancellation);
-                Optional<Double> b =
-                        timer.framesPerSecond(source, picture.rate(), stretch, new Shown.At(half), cancellation);
-                Optional<Double> c =
-                        timer.framesPerSecond(copy, picture.rate(), fromStart, new Shown.At(raster), cancellation);
+                Optional<Double> b = timer.framesPerSecond(
+                        source, picture.rate(), stretch, new Shown.At(half, decodesHalf), cancellation);
+                Optional<Double> c = timer.framesPerSecond(
+                        copy, picture.rate(), fromStart, new Shown.At(form.raster(), false), cancellation);
                 if (a.isEmpty() || b.isEmpty() || c.isEmpty()) {
                     return Optional.empty();
                 }
@@ -83,11 +82,12 @@ public final class LeverTest {
             return volume.map(read -> new Lever(
                     Measured.of(full),
                     Measured.of(reduced),
+                    decodesHalf,
                     Measured.of(trial),
                     read,
                     picture.rate().exact().toDouble(),
                     facts.bitsPerSecond() / 8.0,
-                    target.label() + " " + raster));
+                    form.label()));
         }
     }
 }

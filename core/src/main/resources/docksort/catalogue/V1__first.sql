@@ -62,6 +62,14 @@ CREATE TABLE measurement (
     PRIMARY KEY (machine, subject, kind)
 );
 
+-- What timelines use of clips, with handles, merged.
+CREATE TABLE used (
+    clip_id     TEXT NOT NULL REFERENCES clip (id) ON DELETE CASCADE,
+    range_first INTEGER NOT NULL,
+    range_count INTEGER NOT NULL,
+    PRIMARY KEY (clip_id, range_first)
+);
+
 CREATE TABLE aside (
     arrival_id TEXT NOT NULL REFERENCES arrival (id) ON DELETE CASCADE,
     path       TEXT NOT NULL,
@@ -83,6 +91,8 @@ CREATE TABLE copy (
     state              TEXT NOT NULL,
     note               TEXT NOT NULL DEFAULT '',
     source_fingerprint TEXT NOT NULL,
+    range_first        INTEGER NOT NULL DEFAULT 0,
+    range_count        INTEGER NOT NULL DEFAULT 0, -- 0 for all of the clip
     bytes              INTEGER NOT NULL DEFAULT 0,
     modified_millis    INTEGER NOT NULL DEFAULT 0,
     width              INTEGER NOT NULL DEFAULT 0,

@@ -2,6 +2,7 @@ package docksort.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.Clips;
 import docksort.Footage;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
@@ -43,14 +44,7 @@ class CopyMakerTest {
         ClipFacts facts = facts(original);
         Path copy = folder.resolve("copy.mov");
         var order = new CopyOrder(
-                new ClipSource.SingleFile(original),
-                facts,
-                facts.video().orElseThrow(),
-                target,
-                raster,
-                facts.video().orElseThrow().rate(),
-                tags,
-                copy);
+                new ClipSource.SingleFile(original), facts, Clips.form(facts, target, raster), "copy", tags, copy);
         assertThat(new CopyMaker(engine).make(order, _ -> {}, new Cancellation()))
                 .isEqualTo(new CopyMaker.Outcome.Written());
         return facts(copy);
@@ -59,19 +53,51 @@ class CopyMakerTest {
     /// Expected bytes: SMPTE ST 2019-1, from memory.
     @ParameterizedTest
     @CsvSource({
+        "VC3_LB, 256, 120, progressive, 8192",
         "VC3_LB, 960, 540, progressive, 49152",
         "VC3_LB, 1280, 720, progressive, 81920",
+        "VC3_LB, 1440, 1080, progressive, 143360",
         "VC3_LB, 1920, 1080, progressive, 188416",
+        "VC3_LB, 2048, 858, progressive, 159744",
         "VC3_LB, 3840, 2160, progressive, 749568",
+        "VC3_SQ, 256, 120, progressive, 8192",
+        "VC3_SQ, 960, 540, progressive, 151552",
+        "VC3_SQ, 1280, 720, progressive, 266240",
+        "VC3_SQ, 1440, 1080, progressive, 454656",
+        "VC3_SQ, 1920, 1080, progressive, 606208",
+        "VC3_SQ, 2048, 858, progressive, 512000",
+        "VC3_SQ, 3840, 2160, progressive, 2408448",
+        "VC3_HQ, 256, 120, progressive, 16384",
         "VC3_HQ, 960, 540, progressive, 229376",
-        "VC3_HQ, 1920, 1280, progressive, 1081344",
+        "VC3_HQ, 1280, 720, progressive, 405504",
+        "VC3_HQ, 1440, 1080, progressive, 688128",
+        "VC3_HQ, 1920, 1080, progressive, 917504",
+        "VC3_HQ, 2048, 858, progressive, 778240",
+        "VC3_HQ, 3840, 2160, progressive, 3641344",
+        "VC3_HQX, 256, 120, progressive, 16384",
+        "VC3_HQX, 960, 540, progressive, 229376",
+        "VC3_HQX, 1280, 720, progressive, 405504",
+        "VC3_HQX, 1440, 1080, progressive, 688128",
+        "VC3_HQX, 1920, 1080, progressive, 917504",
+        "VC3_HQX, 2048, 858, progressive, 778240",
         "VC3_HQX, 3840, 2160, progressive, 3641344",
+        "VC3_444, 256, 120, progressive, 28672",
+        "VC3_444, 960, 540, progressive, 458752",
+        "VC3_444, 1280, 720, progressive, 811008",
+        "VC3_444, 1440, 1080, progressive, 1376256",
+        "VC3_444, 1920, 1080, progressive, 1835008",
+        "VC3_444, 2048, 858, progressive, 1552384",
+        "VC3_444, 3840, 2160, progressive, 7286784",
         "VC3_HD, 1920, 1080, progressive, 917504",
         "VC3_HD_X, 1920, 1080, progressive, 917504",
         "VC3_HD, 1920, 1080, tff, 917504",
         "VC3_HD_X, 1920, 1080, tff, 917504",
         "VC3_HD, 1280, 720, progressive, 458752",
-        "VC3_HD_X, 1280, 720, progressive, 458752"
+        "VC3_HD_X, 1280, 720, progressive, 458752",
+        "VC3_HD_LOW, 1920, 1080, progressive, 188416",
+        "VC3_HD_MIDDLE, 1920, 1080, progressive, 606208",
+        "VC3_HD_MIDDLE, 1920, 1080, tff, 606208",
+        "VC3_HD_MIDDLE, 1280, 720, progressive, 303104"
     })
     void theRealEncoderMakesFramesOfThePredictedSize(VideoTarget target, int width, int height, String scan, long bytes)
             throws InterruptedException {
@@ -189,10 +215,8 @@ class CopyMakerTest {
         var order = new CopyOrder(
                 new ClipSource.SingleFile(original),
                 facts,
-                facts.video().orElseThrow(),
-                VideoTarget.VC3_HD,
-                new Raster(1280, 720),
-                RATE,
+                Clips.form(facts, VideoTarget.VC3_HD, new Raster(1280, 720)),
+                "cut",
                 Map.of(),
                 folder.resolve("cut.mov"));
         var outcome = new CopyMaker(engine)

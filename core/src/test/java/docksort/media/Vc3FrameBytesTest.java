@@ -12,6 +12,16 @@ import org.junit.jupiter.params.provider.CsvSource;
 class Vc3FrameBytesTest {
     @ParameterizedTest
     @CsvSource({
+        "VC3_HD_LOW, 1920, 1080, 188416",
+        "VC3_HD_MIDDLE, 1920, 1080, 606208",
+        "VC3_SQ, 960, 540, 151552",
+        "VC3_SQ, 1280, 720, 266240",
+        "VC3_SQ, 1920, 1080, 606208",
+        "VC3_SQ, 3840, 2160, 2408448",
+        "VC3_444, 960, 540, 458752",
+        "VC3_444, 1280, 720, 811008",
+        "VC3_444, 1920, 1080, 1835008",
+        "VC3_444, 3840, 2160, 7286784",
         "VC3_LB, 960, 540, 49152",
         "VC3_LB, 1280, 720, 81920",
         "VC3_LB, 1920, 1080, 188416",
@@ -32,9 +42,9 @@ class Vc3FrameBytesTest {
     void theHdFamilyHasNoOtherRasters() {
         assertThatThrownBy(() -> VideoTarget.VC3_HD.vc3FrameBytes(new Raster(960, 540)))
                 .hasMessageContaining("960×540");
-        assertThat(VideoTarget.fitsHdFamily(new Raster(1920, 1080), ScanType.TOP_FIELD_FIRST))
+        assertThat(VideoTarget.VC3_HD.existsAt(new Raster(1920, 1080), ScanType.TOP_FIELD_FIRST))
                 .isTrue();
-        assertThat(VideoTarget.fitsHdFamily(new Raster(1280, 720), ScanType.TOP_FIELD_FIRST))
+        assertThat(VideoTarget.VC3_HD.existsAt(new Raster(1280, 720), ScanType.TOP_FIELD_FIRST))
                 .isFalse();
     }
 }

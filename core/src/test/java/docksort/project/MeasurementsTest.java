@@ -75,6 +75,23 @@ class MeasurementsTest {
     }
 
     @Test
+    void aDecoderThatCanDecodesHalfOfEachSideAndTheTestSaysSo() throws Exception {
+        new Footage(engine).clip(card.resolve("B.mov"), "640x360", "25", 100, "-c:v", "mjpeg");
+        try (Project project = open()) {
+            project.addArrival(card, ScanListener.none(), new Cancellation());
+            for (Clip clip : project.clips()) {
+                Lever lever = project.measurements()
+                        .lever(clip, _ -> {}, new Cancellation())
+                        .orElseThrow();
+                assertThat(lever.decodedHalf())
+                        .as(clip.name())
+                        .isEqualTo(clip.name().equals("B"));
+                assertThat(lever.reduced().median()).isPositive();
+            }
+        }
+    }
+
+    @Test
     void aCancelledMeasurementKeepsNothing() throws Exception {
         try (Project project = open()) {
             project.addArrival(card, ScanListener.none(), new Cancellation());
@@ -105,10 +122,10 @@ class MeasurementsTest {
                     .filter(clip -> clip.facts().isRateOpen())
                     .findFirst()
                     .orElseThrow();
-            assertThat(project.loadSheet().wanted())
+            assertThat(project.plans().loadSheet().wanted())
                     .noneMatch(copy -> copy.clip().id().equals(asked.id()));
             project.readAt(List.of(asked), FrameRate.parse("24"));
-            assertThat(project.loadSheet().wanted())
+            assertThat(project.plans().loadSheet().wanted())
                     .anyMatch(copy -> copy.clip().id().equals(asked.id()));
             project.undo();
             assertThat(project.clips()).anyMatch(clip -> clip.facts().isRateOpen());

@@ -2,6 +2,7 @@ package docksort.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.Clips;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
@@ -65,7 +66,8 @@ class CopyCheckTest {
     }
 
     private static CopyCheck.Verdict check(ClipFacts copy) {
-        return CopyCheck.check(facts(100, "25", "10:00:00:00", HALF, 2, "4", 49152), VideoTarget.VC3_LB, HALF, copy);
+        ClipFacts original = facts(100, "25", "10:00:00:00", HALF, 2, "4", 49152);
+        return CopyCheck.check(original, Clips.form(original, VideoTarget.VC3_LB, HALF), copy);
     }
 
     @Test

@@ -63,8 +63,8 @@ class FaultsTest {
         Path place = folder.resolve(name);
         try (Project project = Project.open(place, engine, InstantSource.system())) {
             project.addArrival(card, ScanListener.none(), new Cancellation());
-            project.choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
-            project.enqueue(project.loadSheet());
+            project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
+            project.plans().enqueue(project.plans().loadSheet());
         }
         return place;
     }
@@ -208,6 +208,71 @@ class FaultsTest {
             assertThat(files(volume, ".part")).isEmpty();
         } finally {
             new ProcessBuilder("umount", volume.toString()).start().waitFor();
+        }
+    }
+
+    @Test
+    void aPausedRunBeginsNothingAndGoesOnAndALaterOneWaits() throws Exception {
+        Path place = planned("paused");
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            var later = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), true);
+            try (var waiting = project.startRun(2, later, () -> {}).orElseThrow()) {
+                assertThat(waiting.run().awaitEnd(Duration.ofMillis(300))).isFalse();
+                assertThat(waiting.run().snapshot().beginsAt()).isPresent();
+                assertThat(waiting.run().snapshot().count(CopyState.WAITING)).isEqualTo(3);
+            }
+            var changes = new java.util.concurrent.LinkedBlockingQueue<Integer>();
+            try (var run = project.startRun(1, new Pace(Optional.empty(), Optional.empty(), true), () -> changes.add(1))
+                    .orElseThrow()) {
+                run.run().pause(true);
+                while (run.run().snapshot().count(CopyState.WAITING)
+                                + run.run().snapshot().finished()
+                        < 3) {
+                    assertThat(changes.poll(60, java.util.concurrent.TimeUnit.SECONDS))
+                            .isNotNull();
+                }
+                long finished = run.run().snapshot().finished();
+                assertThat(finished).as("at most the one that was begun").isLessThanOrEqualTo(1);
+                assertThat(run.run().snapshot().paused()).isTrue();
+                assertThat(run.run().snapshot().running()).isTrue();
+                run.run().pause(false);
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
+                assertThat(run.run().snapshot().count(CopyState.READY)).isEqualTo(3);
+            }
+        }
+    }
+
+    @Test
+    void aVolumeWithTooLittleRoomIsRefusedBeforeTheRunWithTheRightFigure() throws Exception {
+        Path volume = Files.createDirectories(folder.resolve("tight volume"));
+        boolean mounted = new ProcessBuilder("mount", "-t", "tmpfs", "-o", "size=52m", "tmpfs", volume.toString())
+                        .start()
+                        .waitFor()
+                == 0;
+        try (Project project = Project.open(folder.resolve("tight"), engine, InstantSource.system())) {
+            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.plans().choose(project.clips(), java.util.Optional.of(List.of(docksort.sort.Recipe.FULL_VC3)));
+            project.copiesInto(volume);
+            var sheet = project.plans().loadSheet();
+            long need = sheet.bytes().most().bytes();
+            long free = docksort.files.Room.of(volume).free().bytes();
+            long missing = need + 50_000_000 - free;
+            // Without the right to mount, the folder lies on a large volume, and the same plan fits.
+            assertThat(sheet.fits()).isEqualTo(!mounted || missing <= 0);
+            if (mounted) {
+                assertThat(missing)
+                        .as("the plan of %d is too large for %d", need, free)
+                        .isPositive();
+                assertThat(sheet.missing().bytes()).isEqualTo(missing);
+                org.assertj.core.api.Assertions.assertThatThrownBy(
+                                () -> project.plans().enqueue(project.plans().loadSheet()))
+                        .hasMessageContaining(new docksort.media.ByteSize(missing) + " are missing")
+                        .hasMessageContaining("Nothing was made");
+            }
+        } finally {
+            if (mounted) {
+                new ProcessBuilder("umount", volume.toString()).start().waitFor();
+            }
         }
     }
 

@@ -2,89 +2,52 @@ package docksort.sort;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.Clips;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.files.Room;
-import docksort.media.AudioStream;
 import docksort.media.ByteSize;
-import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
-import docksort.media.Codec;
-import docksort.media.CodedFrame;
-import docksort.media.Colour;
-import docksort.media.Findings;
-import docksort.media.Fingerprint;
-import docksort.media.FrameRate;
-import docksort.media.FrameStructure;
-import docksort.media.Frames;
-import docksort.media.Hdr;
-import docksort.media.PixelFormat;
+import docksort.media.FrameRange;
 import docksort.media.PixelFormat.Chroma;
-import docksort.media.Raster;
-import docksort.media.Rational;
-import docksort.media.ScanType;
-import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
-import docksort.strain.StrainJudge;
-import docksort.strain.TimelineFormat;
+import docksort.sort.Fact.Is;
+import docksort.sort.Warning.Remedy;
+import docksort.sort.Warning.Weight;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class LoadSheetTest {
-    /// A whole number of groups of 1, 6 and 7 frames, so that their mean scrub costs are exact.
-    private static final int FRAMES = 84;
+    private static final Planning PLAIN = Clips.planning(SortBook.BUILT_IN);
 
-    private static final Room AMPLE =
-            new Room("volume", new ByteSize(10_000_000_000_000L), new ByteSize(9_000_000_000_000L));
-
-    private static Clip clip(String name, String raster, int bits, boolean alpha, int interval, int rotation) {
-        var frames = new ArrayList<CodedFrame>();
-        for (int i = 0; i < FRAMES; i++) {
-            frames.add(new CodedFrame(i, i % interval == 0, 50_000));
-        }
-        var video = new VideoFacts(
-                new Codec("h264", "High", 40),
-                Raster.parse(raster),
-                Raster.parse(raster),
-                Rational.of(1),
-                rotation,
-                ScanType.PROGRESSIVE,
-                new PixelFormat("x", bits, Chroma.C422, alpha),
-                Colour.UNSTATED,
-                Hdr.NONE,
-                FrameRate.FPS_25,
-                VideoFacts.RateKind.CONSTANT,
-                new Frames(FRAMES, Frames.Origin.COUNTED),
-                FrameStructure.of(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25)));
-        var facts = new ClipFacts(
-                "MOV",
-                Optional.of(video),
-                List.of(new AudioStream("pcm_s24le", 2, "", 48000, 24, Rational.of(4))),
-                Rational.of(4),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                new ByteSize(5_000_000),
-                Findings.NONE,
-                Map.of());
-        return new Clip(
-                new ClipId(name),
-                new ArrivalId("a"),
-                new ClipSource.SingleFile(Path.of("/card/" + name + ".mov")),
-                facts,
-                new Fingerprint(1, "0".repeat(32)));
+    private static Planning byHand(Map<ClipId, List<String>> chosen, Room room) {
+        return new Planning(
+                PLAIN.book(),
+                chosen,
+                PLAIN.inStock(),
+                PLAIN.judge(),
+                PLAIN.playRatios(),
+                PLAIN.circumstances(),
+                PLAIN.experience(),
+                (_, _) -> room,
+                PLAIN.arrivals(),
+                PLAIN.ranges());
     }
 
-    private static LoadSheet plan(List<Clip> clips, Map<ClipId, List<Recipe>> byHand, Room room) {
-        return LoadSheet.plan(
-                clips, SortRule.BUILT_IN, byHand, (_, _) -> false, new StrainJudge(TimelineFormat.HD_25), room);
+    private static LoadSheet all(Recipe recipe, Clip... clips) {
+        var chosen = new java.util.HashMap<ClipId, List<String>>();
+        for (Clip clip : clips) {
+            chosen.put(clip.id(), List.of(recipe.id()));
+        }
+        return LoadSheet.plan(List.of(clips), byHand(chosen, Clips.AMPLE));
     }
 
     @ParameterizedTest
@@ -97,10 +60,13 @@ class LoadSheetTest {
         "3840x2160, 50, 2" // the first rule that catches decides
     })
     void theFirstRuleThatCatchesDecides(String raster, int interval, int rule) {
-        var sheet = plan(List.of(clip("c", raster, 8, false, interval, 0)), Map.of(), AMPLE);
-        assertThat(sheet.sorted().getFirst().rule()).isEqualTo(rule);
+        Clip clip = Clips.named("c").raster(raster).interval(interval).clip();
+        Sorted sorted = LoadSheet.plan(List.of(clip), PLAIN).sorted().getFirst();
+        assertThat(sorted.rule()).isEqualTo(rule);
+        assertThat(sorted.sentence().isEmpty()).isEqualTo(rule == 0);
     }
 
+    /// Sound: 48 kHz, 24 bit, 2 channels = 288000 B/s.
     @ParameterizedTest
     @CsvSource({
         "1920x1080, 8, 0, VC3_HD, 1920×1080, 77070336",
@@ -110,93 +76,291 @@ class LoadSheetTest {
         "3840x2160, 10, 0, VC3_HQX, 3840×2160, 305872896",
         "1920x1080, 8, 90, VC3_HQ, 1080×1920, 77070336"
     })
-    void theFullRecipeChoosesFamilyAndDepthByItself(
+    void theFullRecipeChoosesFamilyAndDepthByItselfAndItsBytesAreExact(
             String raster, int bits, int rotation, VideoTarget target, String made, long bytes) {
-        Clip clip = clip("c", raster, bits, false, 1, rotation);
-        PlannedCopy copy = LoadSheet.planned(clip, Recipe.FULL_VC3, "", false);
-        assertThat(copy.resolution()).isInstanceOfSatisfying(Recipe.Resolution.Possible.class, possible -> {
-            assertThat(possible.target()).isEqualTo(target);
-            assertThat(possible.raster()).hasToString(made);
-        });
+        Clip clip = Clips.named("c").raster(raster).bits(bits).turned(rotation).clip();
+        PlannedCopy copy = LoadSheet.planned(clip, Recipe.FULL_VC3, "", PLAIN).getFirst();
+        assertThat(copy.form().orElseThrow().target()).contains(target);
+        assertThat(copy.form().orElseThrow().raster()).hasToString(made);
         assertThat(copy.bytes().isExact()).isTrue();
         assertThat(copy.bytes().pictureLow()).isEqualTo(bytes);
-        assertThat(copy.bytes().soundBytes())
-                .as("48 kHz x 2 x 24 bit = 288000 B/s")
-                .isEqualTo(4 * 288_000);
-    }
-
-    @ParameterizedTest
-    @CsvSource({"3840x2160, 1920×1080", "1920x1080, 1280×720", "1280x720, 1280×720", "4096x1716, 2578×1080"})
-    void fittingNeverEnlargesAndTakesTheLargestThatIsSmaller(String raster, String made) {
-        var resolution =
-                Recipe.LIGHT_VC3_FIT.resolve(clip("c", raster, 8, false, 1, 0).facts());
-        assertThat(resolution)
-                .isInstanceOfSatisfying(
-                        Recipe.Resolution.Possible.class,
-                        p -> assertThat(p.raster()).hasToString(made));
+        assertThat(copy.bytes().soundBytes()).isEqualTo(Math.round(288_000 * 84 / 25.0));
     }
 
     @Test
-    void mistakesAreNamedWithTheClipsTheyConcern() {
-        Clip titles = clip("titles", "1920x1080", 12, true, 1, 0);
-        Clip tiny = clip("tiny", "240x100", 8, false, 1, 0);
-        var sheet = plan(
-                List.of(titles, tiny),
-                Map.of(titles.id(), List.of(Recipe.FULL_VC3), tiny.id(), List.of(Recipe.LIGHT_VC3_FIT)),
-                AMPLE);
-        assertThat(sheet.warnings()).anySatisfy(w -> {
-            assertThat(w.text()).contains("would lose transparency");
-            assertThat(w.clips()).containsExactly(titles.id());
+    void eachMistakeIsNamedWithItsClipsAndARemedy() {
+        Clip titles = Clips.named("titles").bits(12).alpha().clip();
+        Clip deep = Clips.named("deep")
+                .bits(10)
+                .chroma(Chroma.C444)
+                .frameBytes(9_000_000)
+                .clip();
+        Clip small = Clips.named("small").frameBytes(300).clip();
+        Clip plain = Clips.named("plain").frameBytes(9_000_000).clip();
+        expect(all(Recipe.FULL_VC3, titles), "lose transparency", Weight.MISTAKE, Recipe.FULL_PRORES.id(), titles);
+        expect(all(Recipe.FULL_VC3, deep), "less colour", Weight.NOTE, "", deep);
+        expect(all(Recipe.LIGHT_VC3_FIT, small), "larger than originals", Weight.MISTAKE, "", small);
+        expect(all(Recipe.LIGHT_PRORES_HALF, plain), "timeline's 1080 lines", Weight.NOTE, "light-vc3-fit", plain);
+        expect(all(Recipe.REVIEW, plain), "long-GOP", Weight.NOTE, Recipe.LIGHT_PRORES_HALF.id(), plain);
+        Recipe eight = with(Encoding.VC3_HQ);
+        expect(own(eight, deep), "would have 8 bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), deep);
+        expect(own(with(Encoding.VC3_HQX), plain), "would have 10 bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), plain);
+        assertThat(all(Recipe.FULL_VC3, plain).warnings())
+                .as("nothing to say, nothing said")
+                .isEmpty();
+    }
+
+    private static Recipe with(Encoding encoding) {
+        Recipe full = Recipe.FULL_VC3;
+        return new Recipe(
+                "mine",
+                "Mine",
+                full.kind(),
+                encoding,
+                full.wrapper(),
+                full.scaling(),
+                true,
+                false,
+                Optional.empty(),
+                false,
+                false,
+                full.sound(),
+                List.of(),
+                full.naming(),
+                full.placing(),
+                false);
+    }
+
+    private static LoadSheet own(Recipe recipe, Clip clip) {
+        var book = new SortBook(List.of(recipe), List.of(new SortRule(List.of(), List.of(recipe.id()))), false);
+        return LoadSheet.plan(List.of(clip), PLAIN.with(book));
+    }
+
+    private static void expect(LoadSheet sheet, String words, Weight weight, String recipe, Clip clip) {
+        assertThat(sheet.warnings()).anySatisfy(warning -> {
+            assertThat(warning.text()).contains(words);
+            assertThat(warning.weight()).isEqualTo(weight);
+            assertThat(warning.clips()).containsExactly(clip.id());
+            if (!recipe.isEmpty()) {
+                assertThat(warning.remedy())
+                        .isInstanceOfSatisfying(
+                                Remedy.UseRecipe.class,
+                                use -> assertThat(use.recipeId()).isEqualTo(recipe));
+            }
         });
-        assertThat(sheet.warnings()).anySatisfy(w -> assertThat(w.text()).contains("cannot be made"));
-        assertThat(sheet.warnings()).anySatisfy(w -> assertThat(w.text()).contains("less colour or depth"));
-        assertThat(sheet.wanted()).extracting(c -> c.clip().name()).containsExactly("titles");
+    }
+
+    @Test
+    void oneCamerasMixedFractionsAndEqualNamesAreFound() {
+        Clip a = Clips.named("A").raster("3840x2160").clip();
+        Clip b = Clips.named("B").raster("3840x2160").clip();
+        Clip c = Clips.named("C").raster("3840x2160").clip();
+        Map<ClipId, List<String>> chosen = Map.of(
+                a.id(), List.of("light-prores-half"),
+                b.id(), List.of("light-prores-half"),
+                c.id(), List.of("light-review"));
+        LoadSheet mixed = LoadSheet.plan(List.of(a, b, c), byHand(chosen, Clips.AMPLE));
+        expect(mixed, "another fraction", Weight.MISTAKE, Recipe.LIGHT_PRORES_HALF.id(), c);
+        Clip twin = Clips.named("A").in("second card").raster("3840x2160").clip();
+        Planning named = new Planning(
+                PLAIN.book(),
+                Map.of(),
+                PLAIN.inStock(),
+                PLAIN.judge(),
+                Map.of(),
+                PLAIN.circumstances(),
+                PLAIN.experience(),
+                PLAIN.rooms(),
+                Map.of(new ArrivalId("card"), "Card", new ArrivalId("second card"), "Second"),
+                Map.of());
+        assertThat(LoadSheet.plan(List.of(a, twin), named).warnings())
+                .as("each arrival has its folder")
+                .noneMatch(warning -> warning.text().contains("same name"));
+        var oneFolder = new SortBook(
+                List.of(placed(Placing.ONE_FOLDER)), List.of(new SortRule(List.of(), List.of("mine"))), false);
+        assertThat(LoadSheet.plan(List.of(a, twin), named.with(oneFolder)).warnings())
+                .anySatisfy(warning -> {
+                    assertThat(warning.text()).contains("2 copies would have the same name");
+                    assertThat(warning.clips()).containsExactlyInAnyOrder(a.id(), twin.id());
+                });
+    }
+
+    private static Recipe placed(Placing placing) {
+        Recipe full = with(Encoding.VC3_BY_DEPTH);
+        return new Recipe(
+                full.id(),
+                full.name(),
+                full.kind(),
+                full.encoding(),
+                full.wrapper(),
+                full.scaling(),
+                true,
+                false,
+                Optional.empty(),
+                false,
+                false,
+                full.sound(),
+                List.of(),
+                full.naming(),
+                placing,
+                false);
     }
 
     @Test
     void aPlanThatDoesNotFitSaysHowMuchIsMissingAndWhatWouldFit() {
-        var clips = List.of(clip("a", "1920x1080", 8, false, 1, 0), clip("b", "1920x1080", 8, false, 1, 0));
-        Map<ClipId, List<Recipe>> full =
-                Map.of(clips.get(0).id(), List.of(Recipe.FULL_VC3), clips.get(1).id(), List.of(Recipe.FULL_VC3));
-        var tight = new Room("small", new ByteSize(1_000_000_000), new ByteSize(140_000_000));
-        var sheet = plan(clips, full, tight);
+        Clip a = Clips.named("a").clip();
+        Clip b = Clips.named("b").clip();
+        Map<ClipId, List<String>> full = Map.of(a.id(), List.of("full-vc3"), b.id(), List.of("full-vc3"));
+        Planning tight = byHand(full, Clips.room("small", 140_000_000));
+        var sheet = LoadSheet.plan(List.of(a, b), tight);
         assertThat(sheet.fits()).isFalse();
-        assertThat(sheet.missing().bytes()).isEqualTo(2 * (77_070_336 + 1_152_000) + 50_000_000 - 140_000_000);
-        assertThat(sheet.thatFit()).extracting(c -> c.clip().name()).containsExactly("a");
+        long each = 77_070_336 + Math.round(288_000 * 84 / 25.0);
+        assertThat(sheet.missing()).isEqualTo(new ByteSize(2 * each + 50_000_000 - 140_000_000));
         assertThat(sheet.warnings().getFirst().stops()).isTrue();
+        LoadSheet part = sheet.thatFit(tight);
+        assertThat(part.wanted()).extracting(c -> c.clip().name()).containsExactly("a");
+        assertThat(part.fits()).isTrue();
     }
 
     @Test
-    void whatIsInStockIsNotWantedAgainAndSoundAloneCannotBeCopied() {
-        Clip clip = clip("a", "3840x2160", 8, false, 50, 0);
-        var stocked = LoadSheet.plan(
-                List.of(clip),
-                SortRule.BUILT_IN,
+    void whatIsInStockIsNotWantedAndRangesAreMadeForEachUsedPart() {
+        Clip clip = Clips.named("a").raster("3840x2160").clip();
+        var stocked = new Planning(
+                PLAIN.book(),
                 Map.of(),
-                (_, _) -> true,
-                new StrainJudge(TimelineFormat.HD_25),
-                AMPLE);
-        assertThat(stocked.wanted()).isEmpty();
-        assertThat(stocked.copies())
-                .singleElement()
-                .satisfies(c -> assertThat(c.already()).isTrue());
-        assertThat(Recipe.FULL_VC3.resolve(clip.facts().withVideo(Optional.empty())))
-                .isEqualTo(new Recipe.Resolution.Impossible("it has no picture"));
+                _ -> true,
+                PLAIN.judge(),
+                Map.of(),
+                PLAIN.circumstances(),
+                PLAIN.experience(),
+                PLAIN.rooms(),
+                Map.of(),
+                Map.of(clip.id(), List.of(new FrameRange(0, 10), new FrameRange(50, 34))));
+        assertThat(LoadSheet.plan(List.of(clip), stocked).wanted()).isEmpty();
+        List<PlannedCopy> ranges = LoadSheet.planned(
+                clip,
+                Recipe.RANGE_VC3,
+                "",
+                new Planning(
+                        stocked.book(),
+                        Map.of(),
+                        _ -> false,
+                        stocked.judge(),
+                        Map.of(),
+                        stocked.circumstances(),
+                        stocked.experience(),
+                        stocked.rooms(),
+                        Map.of(),
+                        stocked.ranges()));
+        assertThat(ranges).extracting(c -> c.form().orElseThrow().frames()).containsExactly(10L, 34L);
+        assertThat(ranges).allMatch(c -> c.bytes().isExact());
+        assertThat(LoadSheet.planned(clip, Recipe.RANGE_VC3, "", PLAIN)
+                        .getFirst()
+                        .resolution())
+                .isInstanceOfSatisfying(
+                        Recipe.Resolution.Impossible.class,
+                        no -> assertThat(no.why()).contains("no timeline"));
     }
 
     @Test
     void noCopyIsPlannedThatWouldNotBeTrueToTheFrame() {
-        Clip whole = clip("A", "1920x1080", 8, false, 1, 0);
         Path folder = Path.of("/card");
+        Clips whole = Clips.named("A");
         for (ClipSource source : List.of(
                 new ClipSource.NumberedStills(folder, "s.", 4, ".png", 1, 9, List.of(4, 5)),
                 new ClipSource.Spanned(List.of(folder.resolve("1.mov"), folder.resolve("2.mov"))))) {
-            var clip = new Clip(whole.id(), whole.arrival(), source, whole.facts(), whole.fingerprint());
-            assertThat(LoadSheet.planned(clip, Recipe.FULL_VC3, "", false).isWanted())
+            Clip clip = whole.of(whole.facts(), source);
+            assertThat(LoadSheet.planned(clip, Recipe.FULL_VC3, "", PLAIN)
+                            .getFirst()
+                            .isWanted())
                     .as("%s", source)
                     .isFalse();
         }
-        assertThat(LoadSheet.planned(whole, Recipe.FULL_VC3, "", false).isWanted())
-                .isTrue();
+    }
+
+    /// Many clips of many kinds under the rules and every recipe in turn.
+    @Test
+    void totalsAreTheSumOfPartsAndTheSamePlanComesOutEveryTime() {
+        var random = new Random(4);
+        var clips = new ArrayList<Clip>();
+        for (int i = 0; i < 300; i++) {
+            clips.add(Clips.named("c" + i)
+                    .raster(random.nextInt(2, 4_096) + "x" + random.nextInt(2, 2_304))
+                    .bits(random.nextBoolean() ? 8 : 10)
+                    .interval(1 + random.nextInt(60))
+                    .frames(1 + random.nextInt(200))
+                    .clip());
+        }
+        for (Recipe recipe : Recipe.BUILT_IN) {
+            LoadSheet sheet = all(recipe, clips.toArray(Clip[]::new));
+            long least = sheet.wanted().stream()
+                    .mapToLong(c -> c.bytes().least().bytes())
+                    .sum();
+            long most = sheet.volumes().stream()
+                    .mapToLong(v -> v.bytes().most().bytes())
+                    .sum();
+            assertThat(sheet.bytes().least().bytes()).isEqualTo(least);
+            assertThat(sheet.bytes().most().bytes()).isEqualTo(most);
+            assertThat(sheet).isEqualTo(all(recipe, clips.toArray(Clip[]::new)));
+        }
+    }
+
+    @Test
+    void whatAChangedRuleWouldDoIsToldBefore() {
+        Clip hard = Clips.named("hard").interval(50).clip();
+        Clip easy = Clips.named("easy").clip();
+        LoadSheet before = LoadSheet.plan(List.of(hard, easy), PLAIN);
+        var stricter = SortBook.BUILT_IN.withRules(List.of(new SortRule(
+                List.of(new Condition(Fact.SCRUB_COST, Is.AT_LEAST, "1")), List.of(Recipe.LIGHT_PRORES_HALF.id()))));
+        List<LoadSheet.Change> changes = before.changes(LoadSheet.plan(List.of(hard, easy), PLAIN.with(stricter)));
+        assertThat(changes).singleElement().satisfies(change -> {
+            assertThat(change.clip()).isEqualTo(easy);
+            assertThat(change.before()).isEmpty();
+            assertThat(change.after()).containsExactly(Recipe.LIGHT_PRORES_HALF);
+        });
+    }
+
+    @Test
+    void whatWasMadeBeforeNarrowsSizesAndGivesTimes() {
+        Clip clip = Clips.named("next").clip();
+        PlannedCopy unknown =
+                LoadSheet.planned(clip, Recipe.LIGHT_PRORES_HALF, "", PLAIN).getFirst();
+        assertThat(unknown.time().isKnown()).isFalse();
+        double usual = Made.usual(unknown.form().orElseThrow());
+        var made = new ArrayList<Experience.Of>();
+        for (int i = 0; i < 3; i++) {
+            Clip other = Clips.named("made" + i).clip();
+            made.add(new Experience.Of(
+                    other.fingerprint(),
+                    Recipe.LIGHT_PRORES_HALF.id(),
+                    new Made(
+                            VideoTarget.PRORES_PROXY,
+                            "H.264",
+                            1920 * 1080,
+                            960 * 540,
+                            84,
+                            usual,
+                            usual * (0.5 + 0.05 * i),
+                            0.01,
+                            false)));
+        }
+        Planning wiser = new Planning(
+                PLAIN.book(),
+                Map.of(),
+                PLAIN.inStock(),
+                PLAIN.judge(),
+                Map.of(),
+                PLAIN.circumstances(),
+                new Experience(made),
+                PLAIN.rooms(),
+                Map.of(),
+                Map.of());
+        PlannedCopy copy =
+                LoadSheet.planned(clip, Recipe.LIGHT_PRORES_HALF, "", wiser).getFirst();
+        assertThat(copy.bytes().pictureLikely()).isEqualTo(Math.round(usual * 0.55 * 84));
+        assertThat(copy.bytes().pictureHigh() - copy.bytes().pictureLow())
+                .isLessThan((unknown.bytes().pictureHigh() - unknown.bytes().pictureLow()) / 3);
+        assertThat(copy.time().likelySeconds()).isCloseTo(0.84, org.assertj.core.data.Offset.offset(0.001));
+        assertThat(copy.time().label()).isEqualTo("about 1 s");
     }
 }

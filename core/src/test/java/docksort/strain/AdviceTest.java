@@ -57,6 +57,7 @@ class AdviceTest {
         return new Lever(
                 Measured.of(asItIs * 0.98, asItIs, asItIs * 1.02),
                 Measured.of(reduced * 0.98, reduced, reduced * 1.02),
+                false,
                 Measured.of(trial * 0.98, trial, trial * 1.02),
                 Measured.of(megabytes * 1e6),
                 25,

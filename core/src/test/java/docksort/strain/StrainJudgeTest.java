@@ -2,60 +2,23 @@ package docksort.strain;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import docksort.media.ByteSize;
+import docksort.Clips;
 import docksort.media.ClipFacts;
-import docksort.media.Codec;
-import docksort.media.CodedFrame;
-import docksort.media.Colour;
-import docksort.media.Findings;
-import docksort.media.FrameRate;
-import docksort.media.FrameStructure;
-import docksort.media.Frames;
-import docksort.media.Hdr;
 import docksort.media.PixelFormat;
 import docksort.media.Raster;
-import docksort.media.Rational;
-import docksort.media.ScanType;
-import docksort.media.VideoFacts;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class StrainJudgeTest {
     private static final StrainJudge JUDGE = new StrainJudge(TimelineFormat.HD_25);
 
     private static ClipFacts clip(Raster raster, int interval, int bytes) {
-        var frames = new ArrayList<CodedFrame>();
-        for (int i = 0; i < 600; i++) {
-            frames.add(new CodedFrame(i, i % interval == 0, bytes));
-        }
-        var structure = FrameStructure.of(frames, FrameStructure.Extent.WHOLE, new Rational(1, 25));
-        var video = new VideoFacts(
-                new Codec("h264", "High", 40),
-                raster,
-                raster,
-                Rational.of(1),
-                0,
-                ScanType.PROGRESSIVE,
-                new PixelFormat("yuv420p", 8, PixelFormat.Chroma.C420, false),
-                Colour.UNSTATED,
-                Hdr.NONE,
-                FrameRate.FPS_25,
-                VideoFacts.RateKind.CONSTANT,
-                new Frames(600, Frames.Origin.COUNTED),
-                structure);
-        return new ClipFacts(
-                "MOV",
-                Optional.of(video),
-                List.of(),
-                Rational.of(24),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                new ByteSize(600L * bytes),
-                Findings.NONE,
-                java.util.Map.of());
+        return Clips.named("c")
+                .raster(raster.width() + "x" + raster.height())
+                .chroma(PixelFormat.Chroma.C420)
+                .interval(interval)
+                .frames(600)
+                .frameBytes(bytes)
+                .facts();
     }
 
     private static Verdict verdict(int width, int height, int interval, int bytes) {

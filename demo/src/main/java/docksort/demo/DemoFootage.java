@@ -90,7 +90,7 @@ public final class DemoFootage {
     private void make() throws IOException, InterruptedException {
         Path paint = Files.createDirectories(folder.resolve("paint"));
         Path font = paint.resolve("mono.ttf");
-        try (InputStream in = DemoFootage.class.getResourceAsStream("IBMPlexMono-Regular.ttf")) {
+        try (InputStream in = MediaEngine.class.getResourceAsStream("IBMPlexMono-Regular.ttf")) {
             Files.copy(java.util.Objects.requireNonNull(in), font, StandardCopyOption.REPLACE_EXISTING);
         }
         ImageIO.setUseCache(false);

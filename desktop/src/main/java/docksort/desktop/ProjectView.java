@@ -6,7 +6,9 @@ import docksort.arrival.ClipId;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.Activity;
 import docksort.catalogue.Root;
+import docksort.files.Room;
 import docksort.sort.LoadSheet;
+import docksort.sort.SortBook;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
 import docksort.strain.Strain;
@@ -19,6 +21,8 @@ import java.util.Optional;
 /// Everything the window shows of a project at one moment. Immutable; a new one replaces it.
 ///
 /// @param asideFiles files of all arrivals that are not footage
+/// @param handles frames that range copies hold before and after what a timeline uses
+/// @param room of the volume that new copies go to
 /// @param undo what Undo would take back
 /// @param insight what is known of clips beside their facts
 public record ProjectView(
@@ -28,6 +32,9 @@ public record ProjectView(
         List<Clip> clips,
         List<Unreadable> unreadable,
         int asideFiles,
+        SortBook book,
+        Room room,
+        long handles,
         LoadSheet sheet,
         List<StockLine> stock,
         ServingOrder order,

@@ -90,7 +90,12 @@ final class Unattended {
         onWindow(() -> window.setNight(false));
         tellPlan();
         onWindow(() -> window.show(1));
+        wait(workshop.tryOut(view().sheet().wanted()));
+        say("Tried a second of each: time %s", view().sheet().time().label());
         picture("sort");
+        wait(onWindow(() -> window.sort().compare("DESK_0412")));
+        until(() -> !workshop.measureProgress().get().running());
+        picture("sort-compared");
         make();
         onWindow(() -> {
             window.show(3);
@@ -151,11 +156,12 @@ final class Unattended {
     private void tellPlan() throws InterruptedException, ExecutionException, TimeoutException {
         ProjectView view = view();
         say(
-                "Sort: %d copies wanted, %s to %s, %s free",
+                "Sort: %d copies wanted, %s to %s, time %s, %s free",
                 view.sheet().wanted().size(),
                 view.sheet().bytes().least(),
                 view.sheet().bytes().most(),
-                view.sheet().room().free());
+                view.sheet().time().label(),
+                view.room().free());
         for (PlannedCopy copy : view.sheet().wanted()) {
             say(
                     "  %-20s %-36s %-14s %s",

@@ -39,6 +39,7 @@ public final class Window {
     private final Thumbnails thumbnails;
     private final ArrivalsStation arrivals;
     private final StockStation stock;
+    private final SortStation sort;
     private final List<Station> stations;
     private final FlowStrip strip;
     private final BorderPane root = new BorderPane();
@@ -55,12 +56,8 @@ public final class Window {
         thumbnails = new Thumbnails(workshop);
         arrivals = new ArrivalsStation(workshop, thumbnails);
         stock = new StockStation(workshop);
-        stations = List.of(
-                arrivals,
-                new SortStation(workshop, () -> show(2)),
-                new RunStation(workshop),
-                stock,
-                new DispatchStation(workshop));
+        sort = new SortStation(workshop, () -> show(2));
+        stations = List.of(arrivals, sort, new RunStation(workshop), stock, new DispatchStation(workshop));
         strip = new FlowStrip(stations, this::show);
         top.getChildren().add(strip);
         root.setTop(top);
@@ -101,6 +98,10 @@ public final class Window {
 
     public ArrivalsStation arrivals() {
         return arrivals;
+    }
+
+    public SortStation sort() {
+        return sort;
     }
 
     public StockStation stock() {
@@ -147,7 +148,7 @@ public final class Window {
         night.setOnAction(_ -> setNight(!root.getStyleClass().contains("night")));
         workshop.view()
                 .subscribe(view -> view.ifPresent(shown -> {
-                    room.setText(shown.sheet().room().free() + " free for copies");
+                    room.setText(shown.room().free() + " free for copies");
                     last.setText(
                             shown.activity().isEmpty()
                                     ? ""

@@ -1,6 +1,9 @@
 package docksort.desktop;
 
 import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 
 /// Durations as people say them.
@@ -17,5 +20,10 @@ public final class Words {
             return seconds / 60 + " min" + (seconds < 600 ? " " + seconds % 60 + " s" : "");
         }
         return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
+    }
+
+    /// "22:30", by this machine's clock.
+    public static String clock(Instant at) {
+        return DateTimeFormatter.ofPattern("HH:mm", Locale.ROOT).format(at.atZone(ZoneId.systemDefault()));
     }
 }

@@ -3,6 +3,7 @@ package docksort.desktop;
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.arrival.ScanListener;
 import docksort.arrival.Settling;
 import docksort.arrival.Unreadable;
@@ -11,14 +12,22 @@ import docksort.catalogue.Root;
 import docksort.dispatch.Timeline;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.files.Room;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
+import docksort.media.Measured;
 import docksort.media.Rational;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
 import docksort.project.Project;
+import docksort.run.Pace;
 import docksort.run.RunSnapshot;
+import docksort.sort.LoadSheet;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Planning;
 import docksort.sort.Recipe;
+import docksort.sort.SortBook;
+import docksort.sort.Tried;
 import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
@@ -28,6 +37,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -72,6 +82,7 @@ public final class Workshop implements AutoCloseable {
 
     // Written on the steps thread only; read by any thread, each read on its own.
     private volatile Optional<Project.LockedRun> current = Optional.empty();
+    private volatile Pace pace = Pace.NOW;
     private volatile Cancellation scanCancellation = new Cancellation();
     private volatile Cancellation measureCancellation = new Cancellation();
     private final AtomicBoolean runNews = new AtomicBoolean();
@@ -176,7 +187,11 @@ public final class Workshop implements AutoCloseable {
                     break;
                 }
                 try {
-                    project.addArrival(folder, listener(folder), cancellation);
+                    Set<ClipId> arrived = new HashSet<>();
+                    project.addArrival(folder, listener(folder), cancellation)
+                            .clips()
+                            .forEach(clip -> arrived.add(clip.id()));
+                    queueArrived(arrived);
                 } catch (CoreException e) {
                     problems.add(e.problem()); // the other folders go on
                 }
@@ -202,7 +217,15 @@ public final class Workshop implements AutoCloseable {
         var cancellation = new Cancellation();
         scanCancellation = cancellation;
         try {
+            Set<ClipId> before = new HashSet<>();
+            project.clips().forEach(clip -> before.add(clip.id()));
             project.lookAgain(arrival, settled, listener(arrival.folder()), cancellation);
+            Set<ClipId> arrived = new HashSet<>();
+            project.clips().stream()
+                    .map(Clip::id)
+                    .filter(id -> !before.contains(id))
+                    .forEach(arrived::add);
+            queueArrived(arrived);
             project.refreshStock();
         } finally {
             showNow(scan, ScanProgress.NONE);
@@ -274,13 +297,18 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
+    /// Whether a trial copy of a clip can be made.
+    public static boolean canTestLevers(Clip clip) {
+        return docksort.project.Measurements.canTestLevers(clip);
+    }
+
     /// Finds out which lever helps, for one clip after the other; those of which no trial copy can be made are
     /// left
     /// out.
     public CompletableFuture<Void> testLevers(List<Clip> chosen) {
         List<Clip> wanted = chosen.stream()
                 .filter(clip -> clip.facts().isDecodable())
-                .filter(clip -> Recipe.LIGHT_PRORES_HALF.resolve(clip.facts()) instanceof Recipe.Resolution.Possible)
+                .filter(docksort.project.Measurements::canTestLevers)
                 .toList();
         return measuring(() -> {
             Cancellation cancellation = measureCancellation;
@@ -369,18 +397,172 @@ public final class Workshop implements AutoCloseable {
 
     public CompletableFuture<Void> choose(List<Clip> chosen, Optional<List<Recipe>> recipes) {
         return step(() -> {
-            project.choose(chosen, recipes);
+            project.plans().choose(chosen, recipes);
             switchIsLatest = false;
             reload(false);
         });
     }
 
+    /// What a recipe is called, or its id where it is gone.
+    public String recipeLabel(String id) {
+        return view.get()
+                .flatMap(shown -> shown.book().byId(id))
+                .map(Recipe::label)
+                .orElse(id);
+    }
+
+    /// Puts other recipes and rules in the place of the project's.
+    ///
+    /// @param what what was changed, for the log and for undo
+    public CompletableFuture<Void> change(SortBook book, String what) {
+        return step(() -> {
+            project.plans().change(book, what);
+            switchIsLatest = false;
+            reload(false);
+        });
+    }
+
+    /// Takes in recipes, and rules where wanted, from a file.
+    public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules) {
+        return step(() -> {
+            project.plans().takeIn(file, itsRules);
+            switchIsLatest = false;
+            reload(false);
+        });
+    }
+
+    public CompletableFuture<Void> writeOutRecipes(Path file) {
+        return step(() -> {
+            project.plans().writeOut(file);
+            project.log("Wrote recipes and rules into " + file.getFileName());
+            reload(false);
+        });
+    }
+
+    /// Lets new copies go into another folder; those there are stay where they are.
+    public CompletableFuture<Void> copiesInto(Path folder) {
+        return step(() -> {
+            project.copiesInto(folder);
+            switchIsLatest = false;
+            reload(false);
+        });
+    }
+
+    /// Makes some seconds of a clip by each recipe and holds them against the original.
+    public CompletableFuture<List<Tried>> compare(Clip clip, List<Recipe> recipes) {
+        var done = new CompletableFuture<List<Tried>>();
+        measuring(() -> {
+                    Cancellation cancellation = measureCancellation;
+                    int[] step = new int[1];
+                    done.complete(project.plans()
+                            .compare(
+                                    clip,
+                                    recipes,
+                                    what -> showNow(
+                                            measure,
+                                            new MeasureProgress(
+                                                    clip.name() + ": " + what, step[0]++, recipes.size() + 1, true)),
+                                    cancellation));
+                })
+                .whenComplete((_, _) -> done.complete(List.of())); // nothing, where it failed and was told of
+        return done;
+    }
+
+    /// Bytes a second that the slowest measured volume of the project was read with, empty where none was.
+    public Optional<Double> volumeSpeed() {
+        return view.get().stream()
+                .flatMap(shown -> shown.insight().measured().values().stream())
+                .flatMap(measured -> measured.volumeBytesPerSecond().stream())
+                .map(Measured::median)
+                .min(Double::compare);
+    }
+
+    /// Keeps how many frames range copies hold before and after what the timeline uses.
+    public CompletableFuture<Void> setHandles(long frames) {
+        return step(() -> {
+            if (openTimeline.isPresent()) {
+                project.useOf(openTimeline.get(), frames);
+            }
+            reload(false);
+        });
+    }
+
+    /// What would change with another book.
+    public CompletableFuture<List<LoadSheet.Change>> preview(SortBook book) {
+        return CompletableFuture.supplyAsync(
+                () -> {
+                    Planning now = project.plans().planning();
+                    return LoadSheet.plan(clips, now).changes(LoadSheet.plan(clips, now.with(book)));
+                },
+                looks);
+    }
+
+    /// What the selected clips would come to with each recipe.
+    public CompletableFuture<List<PlannedCopy>> planned(List<Clip> chosen, List<Recipe> recipes) {
+        return CompletableFuture.supplyAsync(
+                () -> {
+                    Planning now = project.plans().planning();
+                    return recipes.stream()
+                            .flatMap(recipe ->
+                                    chosen.stream().flatMap(clip -> LoadSheet.planned(clip, recipe, "", now).stream()))
+                            .toList();
+                },
+                looks);
+    }
+
+    /// Makes about a second of each copy that is wanted, to learn its size and time.
+    public CompletableFuture<Void> tryOut(List<PlannedCopy> wanted) {
+        return measuring(() -> {
+                    Cancellation cancellation = measureCancellation;
+                    int done = 0;
+                    for (PlannedCopy copy : wanted) {
+                        if (cancellation.isCancelled()) {
+                            break;
+                        }
+                        showNow(
+                                measure,
+                                new MeasureProgress("trying " + copy.clip().name(), done++, wanted.size(), true));
+                        project.plans().tryOut(copy.clip(), copy.recipe(), cancellation);
+                    }
+                })
+                .thenCompose(_ -> step(() -> reload(false)));
+    }
+
     // Run
+
+    /// Puts as many copies as fit into the queue, from the first on, and starts to work on them.
+    public CompletableFuture<Void> startWhatFits(Pace when) {
+        return step(() -> {
+            pace = when;
+            Planning now = project.plans().planning();
+            project.plans().enqueue(LoadSheet.plan(clips, now).thatFit(now));
+            startQueue();
+            reload(false);
+        });
+    }
+
+    /// Puts what the rules want of clips that just came in into the queue, where the rules say so.
+    private void queueArrived(Set<ClipId> arrived) {
+        if (arrived.isEmpty() || !project.plans().book().queueNewArrivals()) {
+            return;
+        }
+        Planning now = project.plans().planning();
+        LoadSheet sheet = LoadSheet.plan(project.clips(), now).only(arrived, now);
+        if (project.plans().enqueue(sheet) > 0) {
+            startQueue();
+        }
+    }
 
     /// Puts what the load sheet wants into the queue and starts to work on it.
     public CompletableFuture<Void> startRun() {
+        return startRun(Pace.NOW);
+    }
+
+    /// @param when when it works, and how hard
+    public CompletableFuture<Void> startRun(Pace when) {
         return step(() -> {
-            project.enqueue(project.loadSheet(clips));
+            pace = when;
+            project.plans().enqueue(project.plans().loadSheet(clips));
             startQueue();
             reload(false);
         });
@@ -400,7 +582,7 @@ public final class Workshop implements AutoCloseable {
         }
         current.ifPresent(Project.LockedRun::close);
         current = Optional.empty();
-        Optional<Project.LockedRun> started = project.startRun(Project.DEFAULT_WORKERS, this::runChanged);
+        Optional<Project.LockedRun> started = project.startRun(Project.DEFAULT_WORKERS, pace, this::runChanged);
         if (started.isEmpty()) {
             show(new Problem(
                     "The run was not started",
@@ -410,6 +592,11 @@ public final class Workshop implements AutoCloseable {
         }
         current = started;
         runChanged();
+    }
+
+    /// Begins nothing more, or goes on; what is in the making is finished.
+    public void pauseRun(boolean on) {
+        current.ifPresent(locked -> locked.run().pause(on));
     }
 
     public void stopRun() {
@@ -484,9 +671,10 @@ public final class Workshop implements AutoCloseable {
 
     private void open0(Path file) {
         openTimeline = Optional.of(project.openTimeline(file));
+        project.useOf(openTimeline.get(), project.handles());
         before.clear();
         unsaved = false;
-        showTimeline();
+        reload(false);
     }
 
     /// Gives every event of the open timeline the file that serves it in an order.
@@ -598,7 +786,10 @@ public final class Workshop implements AutoCloseable {
                 clips,
                 project.unreadable(),
                 project.asides().values().stream().mapToInt(Integer::intValue).sum(),
-                project.loadSheet(clips),
+                project.plans().book(),
+                Room.of(project.copiesRoot().path()),
+                project.handles(),
+                project.plans().loadSheet(clips),
                 project.stock(clips, project.servingOrder()),
                 project.servingOrder(),
                 project.roots(),

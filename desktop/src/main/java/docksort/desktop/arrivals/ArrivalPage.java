@@ -250,8 +250,8 @@ final class ArrivalPage {
             lines.add(Parts.wrapped("The same recording: " + twins.label()));
         }
         if (where.twins().size() > 5) {
-            lines.add(Parts.wrapped(
-                    "and " + (where.twins().size() - 5) + " more: see \u201Cthere more than once\u201D", "quiet"));
+            lines.add(
+                    Parts.wrapped("and " + (where.twins().size() - 5) + " more: see \u201Cduplicates\u201D", "quiet"));
         }
         return lines;
     }

@@ -113,7 +113,7 @@ public final class ArrivalsModel {
                 new Line("hard", "hard to scrub", count(row -> row.verdict() == Verdict.HARD)),
                 new Line("differs", "differs from project", count(ArrivalsModel::differs)),
                 new Line("look", "need a look", count(ArrivalsModel::needsALook)),
-                new Line("twins", "there more than once", count(this::isTwin)),
+                new Line("twins", "duplicates", count(this::isTwin)),
                 new Line("original", "no copy yet", count(ArrivalsModel::isWithoutCopy)),
                 new Line("unreadable", "cannot be read", count(row -> row instanceof ClipRow.Refused)));
         return volumes.size() < 2

@@ -13,7 +13,6 @@ import docksort.media.Hdr;
 import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
-import docksort.sort.Recipe;
 import docksort.strain.ClipMeasurements;
 import docksort.strain.Lever;
 import docksort.strain.Reason;
@@ -215,7 +214,7 @@ final class ClipDocket {
         measure.setId("measure-clip");
         Button lever = Parts.button("Which lever helps?", () -> workshop.testLevers(List.of(row.clip())));
         lever.setId("test-levers");
-        boolean copyable = Recipe.LIGHT_PRORES_HALF.resolve(row.clip().facts()) instanceof Recipe.Resolution.Possible;
+        boolean copyable = Workshop.canTestLevers(row.clip());
         lever.setDisable(!copyable);
         page.add(new FlowPane(8, 8, measure, lever));
         if (!copyable) {

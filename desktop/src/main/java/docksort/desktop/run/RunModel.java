@@ -52,6 +52,12 @@ public final class RunModel {
         if (run.copies().isEmpty()) {
             return "nothing is being made";
         }
+        if (run.running() && run.paused()) {
+            return "paused, " + run.count(CopyState.WAITING) + " waiting";
+        }
+        if (run.running() && run.beginsAt().isPresent()) {
+            return "begins at " + Words.clock(run.beginsAt().get());
+        }
         if (run.running()) {
             return run.timeLeft().map(left -> Words.of(left) + " left").orElse("starting");
         }

@@ -9,7 +9,6 @@ import docksort.desktop.Words;
 import docksort.desktop.Workshop;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
-import docksort.sort.Recipe;
 import java.util.List;
 import java.util.Locale;
 import javafx.scene.Node;
@@ -53,13 +52,19 @@ public final class RunStation implements Station {
         Button carryOn = Parts.button("Carry on", workshop::startRun, "main");
         Button retry = Parts.button("Retry failed", workshop::retryFailed);
         stop.setId("stop-run");
+        Button pause = Parts.button("Pause after these", () -> workshop.pauseRun(true));
+        pause.setId("pause-run");
+        Button goOn = Parts.button("Go on", () -> workshop.pauseRun(false), "main");
+        goOn.setId("go-on");
         model.snapshot().subscribe(run -> {
             shown(stop, run.running());
+            shown(pause, run.running() && !run.paused());
+            shown(goOn, run.running() && run.paused());
             shown(carryOn, !run.running() && run.count(CopyState.WAITING) > 0);
             shown(retry, run.count(CopyState.FAILED) > 0);
             shown(total, !run.copies().isEmpty());
         });
-        var bar = new HBox(total, figures, Parts.spring(), retry, carryOn, stop);
+        var bar = new HBox(total, figures, Parts.spring(), retry, carryOn, goOn, pause, stop);
         bar.getStyleClass().add("bar");
         bar.setMinHeight(34);
         return bar;
@@ -83,9 +88,7 @@ public final class RunStation implements Station {
                         Parts.text(
                                 "Copy",
                                 230,
-                                row -> Recipe.byId(row.copy().recipeId())
-                                        .map(Recipe::label)
-                                        .orElse("")),
+                                row -> workshop.recipeLabel(row.copy().recipeId())),
                         Parts.<CopyProgress>drawn(
                                 "State",
                                 100,
@@ -160,9 +163,7 @@ public final class RunStation implements Station {
                 .setAll(
                         Parts.wrapped(chosen.clipName(), "docket-name"),
                         CopyMark.of(chosen.copy().state()),
-                        Parts.wrapped(Recipe.byId(chosen.copy().recipeId())
-                                .map(Recipe::label)
-                                .orElse("")),
+                        Parts.wrapped(workshop.recipeLabel(chosen.copy().recipeId())),
                         Parts.wrapped(chosen.copy().note(), "quiet"),
                         Parts.wrapped(chosen.copy().file().toString(), "mono"));
         if (chosen.copy().state().isQueued()) {

@@ -1,6 +1,6 @@
 package docksort.desktop.sort;
 
-import docksort.sort.LoadSheet;
+import docksort.sort.VolumeLoad;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
 
@@ -21,11 +21,11 @@ final class RoomBar extends Pane {
         setMaxHeight(26);
     }
 
-    void show(LoadSheet sheet) {
-        double total = Math.max(1, sheet.room().total().bytes());
-        usedShare = 1 - sheet.room().free().bytes() / total;
-        planShare = Math.min(1 - usedShare, sheet.bytes().most().bytes() / total);
-        plan.getStyleClass().setAll(sheet.fits() ? "room-plan" : "room-over");
+    void show(VolumeLoad load) {
+        double total = Math.max(1, load.room().total().bytes());
+        usedShare = 1 - load.room().free().bytes() / total;
+        planShare = Math.min(1 - usedShare, load.bytes().most().bytes() / total);
+        plan.getStyleClass().setAll(load.fits() ? "room-plan" : "room-over");
         requestLayout();
     }
 

@@ -1,6 +1,7 @@
 package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
@@ -8,14 +9,15 @@ import docksort.desktop.Workshop;
 import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
-import docksort.sort.PredictedBytes;
 import docksort.sort.Recipe;
+import docksort.sort.SortBook;
 import docksort.sort.SortRule;
 import docksort.sort.Sorted;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -35,6 +37,8 @@ public final class SortModel {
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing wanted");
     private final StringProperty scope = new SimpleStringProperty("");
     private List<SortRow> all = List.of();
+    private SortBook book = SortBook.BUILT_IN;
+    private long handles;
 
     /// One clip and what it gets.
     public record SortRow(Sorted sorted, List<PlannedCopy> copies) {
@@ -58,9 +62,6 @@ public final class SortModel {
         }
     }
 
-    /// What one recipe would come to for the clips that are to get a copy now.
-    public record Compared(Recipe recipe, PredictedBytes bytes) {}
-
     /// A rule in words, and how many clips it caught.
     public record RuleLine(String number, String condition, String outcome, long caught) {}
 
@@ -72,6 +73,8 @@ public final class SortModel {
 
     private void take(ProjectView view) {
         LoadSheet now = view.sheet();
+        book = view.book();
+        handles = view.handles();
         var copies = new java.util.HashMap<String, List<PlannedCopy>>();
         now.copies()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip().id().value(), _ -> new ArrayList<>())
@@ -97,7 +100,9 @@ public final class SortModel {
                                 new Line("", "Everything", all.size()),
                                 new Line("wanted", "to be made", count(SortRow::isWanted)),
                                 new Line("light", "light", count(row -> has(row, CopyKind.LIGHT))),
-                                new Line("full", "full", count(row -> has(row, CopyKind.FULL))))),
+                                new Line("full", "full", count(row -> has(row, CopyKind.FULL))),
+                                new Line("range", "ranges", count(row -> has(row, CopyKind.RANGE))),
+                                new Line("sound", "sound", count(row -> has(row, CopyKind.SOUND))))),
                 new Group(
                         "Look at",
                         List.of(
@@ -130,6 +135,8 @@ public final class SortModel {
                     case "wanted" -> row.isWanted();
                     case "light" -> has(row, CopyKind.LIGHT);
                     case "full" -> has(row, CopyKind.FULL);
+                    case "range" -> has(row, CopyKind.RANGE);
+                    case "sound" -> has(row, CopyKind.SOUND);
                     case "hand" -> row.sorted().byHand();
                     case "left" -> row.copies().isEmpty();
                     case "stock" -> isInStock(row);
@@ -140,12 +147,17 @@ public final class SortModel {
 
     public List<RuleLine> rules() {
         var lines = new ArrayList<RuleLine>();
-        for (SortRule rule : SortRule.BUILT_IN) {
+        for (int i = 0; i < book.rules().size(); i++) {
+            SortRule rule = book.rules().get(i);
+            int number = i + 1;
+            String outcome = rule.make().stream()
+                    .map(id -> book.byId(id).map(Recipe::label).orElse(id))
+                    .collect(Collectors.joining(" + "));
             lines.add(new RuleLine(
-                    Integer.toString(rule.number()),
-                    rule.condition().sentence(),
-                    rule.recipe().label(),
-                    count(row -> row.sorted().rule() == rule.number())));
+                    Integer.toString(number),
+                    rule.sentence(),
+                    outcome.isEmpty() ? "left as it is" : outcome,
+                    count(row -> row.sorted().rule() == number)));
         }
         lines.add(new RuleLine(
                 "",
@@ -155,19 +167,31 @@ public final class SortModel {
         return lines;
     }
 
-    /// Each built-in recipe, as if all clips that get a copy now were made by it.
-    public List<Compared> compared() {
-        var lines = new ArrayList<Compared>();
-        List<Clip> clips =
-                all.stream().filter(SortRow::isWanted).map(SortRow::clip).toList();
-        for (Recipe recipe : Recipe.BUILT_IN) {
-            PredictedBytes total = PredictedBytes.NONE;
-            for (Clip clip : clips) {
-                total = total.plus(LoadSheet.planned(clip, recipe, "", false).bytes());
-            }
-            lines.add(new Compared(recipe, total));
-        }
-        return lines;
+    public SortBook book() {
+        return book;
+    }
+
+    public long handles() {
+        return handles;
+    }
+
+    /// Clips that get a copy now.
+    public List<Clip> wantedClips() {
+        return all.stream().filter(SortRow::isWanted).map(SortRow::clip).toList();
+    }
+
+    public List<Clip> clips(List<ClipId> ids) {
+        var wanted = new java.util.HashSet<>(ids);
+        return all.stream()
+                .map(SortRow::clip)
+                .filter(clip -> wanted.contains(clip.id()))
+                .toList();
+    }
+
+    /// Narrows the list to the clips of a warning.
+    public void showOnly(List<ClipId> ids) {
+        var wanted = new java.util.HashSet<>(ids);
+        rows.setAll(all.stream().filter(row -> wanted.contains(row.clip().id())).toList());
     }
 
     public void choose(List<SortRow> chosen, Optional<List<Recipe>> recipes) {

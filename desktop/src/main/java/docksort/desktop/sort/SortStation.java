@@ -1,18 +1,20 @@
 package docksort.desktop.sort;
 
-import docksort.desktop.Mark;
+import docksort.arrival.Clip;
 import docksort.desktop.Parts;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
 import docksort.desktop.Workshop;
 import docksort.desktop.sort.SortModel.SortRow;
+import docksort.media.ByteSize;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
-import docksort.sort.Warning;
+import docksort.sort.VolumeLoad;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -20,12 +22,13 @@ import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
 
 /// The Sort station: which clips get which copies, how big that is, and whether it fits.
 public final class SortStation implements Station {
@@ -34,12 +37,13 @@ public final class SortStation implements Station {
     private final ScopeList scope = new ScopeList();
     private final VBox rules = new VBox();
     private final TableView<SortRow> table = new TableView<>();
-    private final RoomBar room = new RoomBar();
-    private final Label roomWords = Parts.label("", "quiet");
-    private final Label roomTitle = Parts.label("Room for copies", "caption");
+    private final VBox rooms = new VBox(8);
+    private final MenuButton set = new MenuButton("Set selected clips to…");
+    private final ContextMenu menu = new ContextMenu();
     private final VBox page = new VBox();
     private final VBox centre = new VBox(10);
     private final Runnable afterStart;
+    private boolean sheetShown = true;
 
     /// @param afterStart called when a run was asked for
     public SortStation(Workshop workshop, Runnable afterStart) {
@@ -50,31 +54,35 @@ public final class SortStation implements Station {
         model.scope().bind(scope.chosen());
         page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
-        var content = new VBox(10, ruleSection(), clipBar(), table(), roomSection());
+        var content = new VBox(10, ruleSection(), clipBar(), table(), rooms);
         content.setStyle("-fx-padding: 0 1.2em 1em 0;");
         VBox.setVgrow(content, Priority.ALWAYS);
         VBox.setVgrow(table, Priority.ALWAYS);
         centre.getChildren().add(content);
-        model.sheet()
-                .subscribe(sheet -> sheet.ifPresentOrElse(
-                        this::show, () -> page.getChildren().setAll(Parts.label("Load sheet", "docket-name"))));
+        model.sheet().subscribe(sheet -> sheet.ifPresent(this::show));
     }
 
     private Node ruleSection() {
-        return new VBox(Parts.section("Sort rules, first match wins", Parts.label("clips caught", "quiet")), rules);
+        Button add = Parts.button("Add a rule", () -> editRule(-1), "link");
+        add.setId("add-rule");
+        Button recipes = Parts.button("Recipes…", this::showRecipes, "link");
+        recipes.setId("show-recipes");
+        return new VBox(Parts.section("Sort rules, the first that catches a clip decides", recipes, add), rules);
     }
 
     private Node clipBar() {
-        var set = new MenuButton("Set selected clips to…");
         set.setId("set-recipe");
-        set.getItems().addAll(choices());
         set.disableProperty()
+                .bind(table.getSelectionModel().selectedItemProperty().isNull());
+        Button compare = Parts.button("Compare recipes", this::compare);
+        compare.setId("compare-recipes");
+        compare.disableProperty()
                 .bind(table.getSelectionModel().selectedItemProperty().isNull());
         var hint = Parts.label("", "quiet");
         table.getSelectionModel()
                 .selectedItemProperty()
                 .subscribe(item -> hint.setText(item == null ? "select clips to decide by hand" : ""));
-        var bar = new HBox(10, Parts.label("Clips and their copies", "caption"), Parts.spring(), hint, set);
+        var bar = new HBox(10, Parts.label("Clips and their copies", "caption"), Parts.spring(), hint, compare, set);
         bar.getStyleClass().add("section");
         return bar;
     }
@@ -83,7 +91,7 @@ public final class SortStation implements Station {
         var items = new ArrayList<MenuItem>();
         items.add(choice("by the rules", Optional.empty()));
         items.add(choice("leave as it is", Optional.of(List.of())));
-        for (Recipe recipe : Recipe.BUILT_IN) {
+        for (Recipe recipe : model.book().recipes()) {
             items.add(choice(recipe.label(), Optional.of(List.of(recipe))));
         }
         items.add(choice(
@@ -109,8 +117,6 @@ public final class SortStation implements Station {
         table.setAccessibleText("Clips and the copies they get");
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setItems(model.rows());
-        var menu = new ContextMenu();
-        menu.getItems().addAll(choices());
         table.setContextMenu(menu);
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
@@ -130,7 +136,7 @@ public final class SortStation implements Station {
                                 "Bytes",
                                 64,
                                 SortRow::bytes,
-                                row -> row.isWanted() ? new docksort.media.ByteSize(row.bytes()).label() : "–"),
+                                row -> row.isWanted() ? new ByteSize(row.bytes()).label() : "–"),
                         Parts.text("", 84, SortStation::exactness)));
         return table;
     }
@@ -144,7 +150,7 @@ public final class SortStation implements Station {
     private static String outcome(SortRow row) {
         return row.copies().stream()
                 .map(copy -> switch (copy.resolution()) {
-                    case Recipe.Resolution.Possible(var target, var raster, var _) -> target.label() + " " + raster;
+                    case Recipe.Resolution.Possible(var form, var _) -> form.label();
                     case Recipe.Resolution.Impossible(var why) -> "no: " + why;
                 })
                 .collect(Collectors.joining(" + "));
@@ -165,37 +171,43 @@ public final class SortStation implements Station {
                 .filter(PlannedCopy::isWanted)
                 .mapToLong(c -> c.bytes().most().bytes())
                 .sum();
-        return new docksort.media.ByteSize(bytes).label();
-    }
-
-    private Node roomSection() {
-        var title = new HBox(roomTitle, Parts.spring());
-        title.getStyleClass().add("section");
-        return new VBox(8, title, room, roomWords);
+        return new ByteSize(bytes).label();
     }
 
     private void show(LoadSheet sheet) {
-        rules.getChildren().setAll(model.rules().stream().map(SortStation::rule).toList());
-        room.show(sheet);
-        roomTitle.setText(
-                "Room on " + sheet.room().volume() + ", " + sheet.room().total());
-        long used = sheet.room().total().bytes() - sheet.room().free().bytes();
-        roomWords.setText("used " + new docksort.media.ByteSize(Math.max(0, used)) + "     this plan at most "
-                + sheet.bytes().most()
-                + "     "
-                + (sheet.fits()
-                        ? "free after "
-                                + new docksort.media.ByteSize(
-                                        sheet.room().free().bytes()
-                                                - sheet.bytes().most().bytes())
-                        : "does not fit: " + sheet.missing() + " missing"));
-        showDocket(sheet);
+        rules.getChildren().setAll(model.rules().stream().map(this::rule).toList());
+        set.getItems().setAll(choices());
+        menu.getItems().setAll(choices());
+        rooms.getChildren().clear();
+        for (VolumeLoad load : sheet.volumes()) {
+            rooms.getChildren().addAll(room(load));
+        }
+        if (sheetShown) {
+            showSheet(sheet); // a rule or a recipe that is being edited stays
+        }
     }
 
-    private static Node rule(SortModel.RuleLine line) {
+    private static List<Node> room(VolumeLoad load) {
+        var title = Parts.section(
+                "Room on " + load.room().volume() + ", " + load.room().total());
+        var bar = new RoomBar();
+        bar.show(load);
+        long used = load.room().total().bytes() - load.room().free().bytes();
+        Label words = Parts.label(
+                "used " + new ByteSize(Math.max(0, used)) + "     this plan at most "
+                        + load.bytes().most() + "     "
+                        + (load.fits()
+                                ? "free after " + load.freeAfter()
+                                : "does not fit: " + load.missing() + " missing"),
+                "quiet");
+        return List.of(title, bar, words);
+    }
+
+    private Node rule(SortModel.RuleLine line) {
         Label number = Parts.label(line.number(), "mono");
         number.setMinWidth(18);
-        Label condition = Parts.label(line.condition(), line.number().isEmpty() ? "quiet" : "rule-condition");
+        boolean last = line.number().isEmpty();
+        Label condition = Parts.label(line.condition(), last ? "quiet" : "rule-condition");
         condition.setMinWidth(260);
         var row = new HBox(
                 number,
@@ -204,71 +216,92 @@ public final class SortStation implements Station {
                 Parts.spring(),
                 Parts.label(Long.toString(line.caught()), "mono"));
         row.getStyleClass().add("rule");
+        if (!last) {
+            int index = Integer.parseInt(line.number()) - 1;
+            Button edit = Parts.button("Edit", () -> editRule(index), "link");
+            edit.setId("edit-rule-" + line.number());
+            edit.setAccessibleText("Edit rule " + line.number() + ": " + line.condition());
+            row.getChildren().add(edit);
+        } else {
+            Button room = Parts.button("Edit", () -> {}, "link"); // keeps the figures in one column
+            room.setVisible(false);
+            row.getChildren().add(room);
+        }
         return row;
     }
 
-    private void showDocket(LoadSheet sheet) {
-        int wanted = sheet.wanted().size();
-        long clips =
-                sheet.wanted().stream().map(copy -> copy.clip().id()).distinct().count();
-        page.getChildren()
-                .setAll(
-                        Parts.label("Load sheet", "docket-name"),
-                        figure(
-                                Integer.toString(wanted),
-                                wanted == 1 ? "copy of 1 clip" : "copies of " + clips + " clips"),
-                        figure(
-                                sheet.bytes().likely().label(),
-                                sheet.bytes().isExact()
-                                        ? "exact"
-                                        : sheet.bytes().least() + " to "
-                                                + sheet.bytes().most()),
-                        figure(sheet.room().free().label(), "free where copies go"));
-        for (Warning warning : sheet.warnings()) {
-            page.getChildren().add(warning(warning));
-        }
-        Button start = Parts.button("Start run", this::start, "main");
-        start.setId("start-run");
-        String why = wanted == 0
-                ? "Nothing is wanted."
-                : sheet.fits() ? "" : "It does not fit: " + sheet.thatFit().size() + " of " + wanted + " copies would.";
-        start.setDisable(!why.isEmpty());
-        page.getChildren().add(start);
-        if (!why.isEmpty()) {
-            page.getChildren().add(Parts.wrapped(why, "quiet"));
-            start.setTooltip(new Tooltip(why));
-        }
-        page.getChildren().add(Parts.section("These clips by recipe"));
-        for (SortModel.Compared compared : model.compared()) {
-            page.getChildren()
-                    .add(new HBox(
-                            10,
-                            Parts.label(compared.recipe().label()),
-                            Parts.spring(),
-                            Parts.label(
-                                    (compared.bytes().isExact() ? "" : "about ")
-                                            + compared.bytes().likely().label(),
-                                    "mono")));
+    private void showSheet(LoadSheet sheet) {
+        sheetShown = true;
+        page.getChildren().setAll(new SheetPage(workshop, model, this::start, this::otherFolder).of(sheet));
+    }
+
+    private void back() {
+        model.sheet().get().ifPresent(this::showSheet);
+    }
+
+    private void show(List<Node> other) {
+        sheetShown = false;
+        page.getChildren().setAll(other);
+        for (Node at = page; at != null; at = at.getParent()) {
+            if (at instanceof ScrollPane pane) {
+                pane.setVvalue(0); // a new page is read from its top
+            }
         }
     }
 
-    private void start() {
-        workshop.startRun();
+    private void editRule(int index) {
+        show(new RulePage(workshop, model.book(), index, this::back).nodes());
+    }
+
+    private void showRecipes() {
+        show(new RecipesPage(workshop, model.book(), this::editRecipe, this::back).nodes());
+    }
+
+    private void editRecipe(Recipe from, boolean isNew) {
+        Optional<Clip> example =
+                Optional.ofNullable(table.getSelectionModel().getSelectedItem()).map(SortRow::clip);
+        show(new RecipePage(workshop, model.book(), from, isNew, example, this::showRecipes).nodes());
+    }
+
+    private void compare() {
+        List<Clip> chosen = table.getSelectionModel().getSelectedItems().stream()
+                .map(SortRow::clip)
+                .toList();
+        show(new ComparePage(workshop, model.book(), chosen, this::back).nodes());
+    }
+
+    /// Compares the recipes for one clip, as the button does for the selection.
+    public CompletableFuture<Void> compare(String clipName) {
+        table.getSelectionModel().clearSelection();
+        table.getItems().stream()
+                .filter(row -> row.clip().name().equals(clipName))
+                .findFirst()
+                .ifPresent(table.getSelectionModel()::select);
+        var compared = new ComparePage(
+                workshop,
+                model.book(),
+                table.getSelectionModel().getSelectedItems().stream()
+                        .map(SortRow::clip)
+                        .toList(),
+                this::back);
+        show(compared.nodes());
+        return compared.tryOut();
+    }
+
+    private void otherFolder() {
+        var chooser = new DirectoryChooser();
+        chooser.setTitle("Folder for copies");
+        Optional.ofNullable(chooser.showDialog(page.getScene().getWindow()))
+                .ifPresent(folder -> workshop.copiesInto(folder.toPath()));
+    }
+
+    private void start(SheetPage.Start how) {
+        if (how.onlyWhatFits()) {
+            workshop.startWhatFits(how.pace());
+        } else {
+            workshop.startRun(how.pace());
+        }
         afterStart.run();
-    }
-
-    private static Node figure(String value, String meaning) {
-        var box = new HBox(8, Parts.label(value, "figure"), Parts.wrapped(meaning, "quiet"));
-        box.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
-        return box;
-    }
-
-    private static Node warning(Warning warning) {
-        var words = new VBox(2, Parts.wrapped(warning.text()), Parts.wrapped(warning.remedy(), "remedy"));
-        HBox.setHgrow(words, Priority.ALWAYS);
-        var line = new HBox(10, warning.stops() ? Mark.cross("stop") : Mark.look(), words);
-        line.getStyleClass().add("reason");
-        return line;
     }
 
     @Override

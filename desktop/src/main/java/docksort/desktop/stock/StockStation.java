@@ -13,7 +13,6 @@ import docksort.desktop.Workshop;
 import docksort.link.Relink;
 import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
-import docksort.sort.Recipe;
 import docksort.stock.StockLine;
 import java.io.File;
 import java.nio.file.InvalidPathException;
@@ -123,7 +122,7 @@ public final class StockStation implements Station {
         }
     }
 
-    private static List<Node> clip(StockLine line) {
+    private List<Node> clip(StockLine line) {
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.wrapped(line.clip().name(), "docket-name"));
         nodes.add(Parts.wrapped("Served by " + line.served().label() + ":", "strong"));
@@ -137,10 +136,7 @@ public final class StockStation implements Station {
         for (WorkingCopy copy : line.copies()) {
             nodes.add(Parts.section(copy.kind().label() + " copy"));
             nodes.add(CopyMark.of(copy.state()));
-            nodes.add(Parts.wrapped(
-                    copy.isAdopted()
-                            ? "the camera's own"
-                            : Recipe.byId(copy.recipeId()).map(Recipe::label).orElse(copy.recipeId())));
+            nodes.add(Parts.wrapped(copy.isAdopted() ? "the camera's own" : workshop.recipeLabel(copy.recipeId())));
             if (copy.place().bytes() > 0) {
                 nodes.add(Parts.wrapped(copy.place().codec() + " · "
                         + copy.place().width() + "×" + copy.place().height() + " · "

@@ -1,0 +1,121 @@
+package docksort.engine;
+
+import docksort.files.UnpackedFile;
+import docksort.media.BurnIn;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.PixelFormat.Chroma;
+import docksort.media.Raster;
+import docksort.media.Timecode;
+import docksort.media.VideoFacts;
+import docksort.media.VideoTarget;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Optional;
+import org.bytedeco.javacpp.Loader;
+
+/// The chain of filters between a clip's picture and a copy's.
+final class PictureFilters {
+    private static final String FONT = "IBMPlexMono-Regular.ttf";
+
+    private PictureFilters() {}
+
+    static String of(CopyOrder order, VideoFacts picture, VideoTarget target) {
+        CopyForm form = order.form();
+        var filters = new ArrayList<String>();
+        form.range()
+                .filter(range -> order.source() instanceof docksort.media.ClipSource.NumberedStills)
+                .ifPresent(range -> filters.add(
+                        "trim=start_frame=" + range.first() + ":end_frame=" + range.end() + ",setpts=PTS-STARTPTS"));
+        if (form.deinterlace()) {
+            filters.add("bwdif=mode=send_frame");
+        }
+        if (form.toSdr()) {
+            // 203 cd/m² is the reference white of Rep. ITU-R BT.2408.
+            filters.add("zscale=t=linear:npl=203,format=gbrpf32le,zscale=p=bt709,tonemap=hable:desat=0,"
+                    + "zscale=t=bt709:m=bt709:r=tv,format=yuv444p10le");
+        }
+        Raster upright = picture.rotationDegrees() % 180 == 0
+                ? picture.raster()
+                : picture.raster().turned();
+        boolean toVideo = CopyCommand.isRgb(picture) && target.chroma() != Chroma.RGB;
+        boolean scaled = !form.raster().equals(upright);
+        if (scaled || toVideo) {
+            filters.add(scale(form, toVideo));
+        }
+        for (BurnIn burnIn : form.burnIns()) {
+            filters.add(drawn(burnIn, order));
+        }
+        if (scaled || toVideo || !form.pixelAspect().equals(aspect(picture))) {
+            filters.add("setsar=" + form.pixelAspect().numerator() + "/"
+                    + form.pixelAspect().denominator());
+        }
+        return String.join(",", filters);
+    }
+
+    private static docksort.media.Rational aspect(VideoFacts picture) {
+        return picture.rotationDegrees() % 180 == 0
+                ? picture.pixelAspect()
+                : docksort.media.Rational.of(1).dividedBy(picture.pixelAspect());
+    }
+
+    private static String scale(CopyForm form, boolean toVideo) {
+        String scale = "scale=" + form.raster().width() + ":" + form.raster().height() + ":flags=bicubic";
+        if (form.interlaced()) {
+            scale += ":interl=1";
+        }
+        return toVideo ? scale + ":out_color_matrix=bt709:out_range=tv" : scale;
+    }
+
+    private static String drawn(BurnIn burnIn, CopyOrder order) {
+        CopyForm form = order.form();
+        String words = switch (burnIn.what()) {
+            case NAME -> "expansion=none:text=" + value(order.name());
+            case TEXT -> "expansion=none:text=" + value(burnIn.text());
+            case FRAME ->
+                "text=" + value("%{frame_num}") + ":start_number="
+                        + form.range().map(FrameRange::first).orElse(0L);
+            case TIMECODE -> {
+                Optional<Timecode> start = CopyCommand.start(order, form);
+                yield "timecode=" + value(start.map(Timecode::toString).orElse("00:00:00:00")) + ":rate="
+                        + form.rate().exact().numerator() + "/"
+                        + form.rate().exact().denominator();
+            }
+        };
+        return "drawtext=fontfile=" + value(font().toString()) + ":fontsize=h/24:fontcolor=white:box=1:"
+                + "boxcolor=black@0.6:boxborderw=8:" + words + ":" + place(burnIn.at());
+    }
+
+    private static String place(BurnIn.At at) {
+        String x = switch (at) {
+            case TOP_LEFT, BOTTOM_LEFT -> "w/40";
+            case TOP, CENTRE, BOTTOM -> "(w-tw)/2";
+            case TOP_RIGHT, BOTTOM_RIGHT -> "w-tw-w/40";
+        };
+        String y = switch (at) {
+            case TOP_LEFT, TOP, TOP_RIGHT -> "h/30";
+            case CENTRE -> "(h-th)/2";
+            case BOTTOM_LEFT, BOTTOM, BOTTOM_RIGHT -> "h-th-h/30";
+        };
+        return "x=" + x + ":y=" + y;
+    }
+
+    /// A value inside a filter inside a chain: both take characters of it for their own (FFmpeg documentation,
+    /// "Notes on filtergraph escaping").
+    private static String value(String text) {
+        String inFilter = text.replaceAll("([\\\\':])", "\\\\$1");
+        return inFilter.replaceAll("([\\\\'\\[\\],;])", "\\\\$1");
+    }
+
+    /// The font, where the engine can read it.
+    private static Path font() {
+        try {
+            Path file = Loader.getCacheDir().toPath().resolve("dock-sort-" + FONT);
+            return UnpackedFile.of(PictureFilters.class, FONT, file);
+        } catch (IOException e) {
+            throw new UncheckedIOException("there is no folder to unpack into", e);
+        }
+    }
+}

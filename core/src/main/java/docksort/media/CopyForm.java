@@ -1,0 +1,62 @@
+package docksort.media;
+
+import java.util.List;
+import java.util.Optional;
+
+/// What a copy will be, with every choice made: nothing is left to an encoder's defaults.
+///
+/// @param target codec and profile; empty for sound alone
+/// @param raster upright, even sides
+/// @param pixelAspect width of a pixel over its height, after turning
+/// @param rate constant
+/// @param frames how many the copy has
+/// @param framesMayRound whether the count may end one frame apart, because the source's count or rate is not
+///     exact
+/// @param interlaced whether the copy keeps the source's fields
+/// @param deinterlace whether whole pictures are made of fields
+/// @param toSdr whether a picture of high dynamic range is brought down for viewing
+/// @param keepsAlpha whether transparency is carried
+/// @param range the stretch of the clip that is copied, empty for all of it
+/// @param hardware whether an encoder of the graphics processor may be used
+public record CopyForm(
+        Optional<VideoTarget> target,
+        Wrapper wrapper,
+        Raster raster,
+        Rational pixelAspect,
+        FrameRate rate,
+        long frames,
+        boolean framesMayRound,
+        boolean interlaced,
+        boolean deinterlace,
+        boolean toSdr,
+        boolean keepsAlpha,
+        SoundForm sound,
+        List<BurnIn> burnIns,
+        Optional<FrameRange> range,
+        boolean hardware) {
+    public CopyForm {
+        burnIns = List.copyOf(burnIns);
+        if (target.isPresent() && (raster.width() % 2 != 0 || raster.height() % 2 != 0)) {
+            throw new IllegalArgumentException("a copy needs even sides, was " + raster);
+        }
+    }
+
+    public boolean isVc3() {
+        return target.map(VideoTarget::isVc3).orElse(false);
+    }
+
+    /// "VC-3 HD 185/220 1920×1080", with the data rate where it is fixed.
+    public String label() {
+        if (target.isEmpty()) {
+            return wrapper.label() + " sound";
+        }
+        String in = wrapper == Wrapper.MOV ? "" : " in " + wrapper.label();
+        return target.get().label() + " " + raster + in;
+    }
+
+    /// The fixed data rate of the picture in bits a second, empty where the codec has none.
+    public Optional<Rational> bitsPerSecond() {
+        return target.filter(VideoTarget::isVc3)
+                .map(codec -> Rational.of(8 * codec.vc3FrameBytes(raster)).times(rate.exact()));
+    }
+}

@@ -1,0 +1,42 @@
+package docksort.media;
+
+/// The container of a copy.
+public enum Wrapper {
+    MOV("MOV", "mov"),
+    MXF("MXF OP1a", "mxf"),
+    MP4("MP4", "mp4"),
+    WAV("WAV", "wav");
+
+    private final String label;
+    private final String ending;
+
+    Wrapper(String label, String ending) {
+        this.label = label;
+        this.ending = ending;
+    }
+
+    public String label() {
+        return label;
+    }
+
+    /// File name ending without its dot.
+    public String ending() {
+        return ending;
+    }
+
+    /// Whether a codec can be put into it by the engine and read by others (operational pattern 1a: SMPTE ST
+    /// 378;
+    /// MP4: the registration authority's list; both from memory).
+    public boolean takes(VideoTarget target) {
+        return switch (this) {
+            case MOV -> true;
+            case MXF ->
+                target.isVc3()
+                        || target.family() == VideoTarget.Family.PRORES
+                        || target == VideoTarget.H264_INTRA
+                        || target == VideoTarget.H264_INTRA_10;
+            case MP4 -> target.family() == VideoTarget.Family.H264;
+            case WAV -> false;
+        };
+    }
+}

@@ -1,0 +1,128 @@
+package docksort.project;
+
+import docksort.engine.Cancellation;
+import docksort.engine.CopyCommand;
+import docksort.engine.CopyOrder;
+import docksort.engine.DecodeTimer;
+import docksort.engine.DecodeTimer.Shown;
+import docksort.engine.DecodeTimer.Stretch;
+import docksort.engine.Encoders;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.files.ReadSpeed;
+import docksort.files.ScratchFile;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRate;
+import docksort.media.Measured;
+import docksort.media.Raster;
+import docksort.media.Rational;
+import docksort.media.SoundForm;
+import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
+import docksort.strain.BayProfile;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+
+/// Measures what this machine decodes of every codec that recipes make, with a busy picture of its own.
+public final class BayMeasure {
+    private static final Raster RASTER = new Raster(1920, 1080);
+    private static final int FRAMES = 50;
+    private static final int RUNS = 3;
+    private static final int MOST_FILES = 200;
+
+    private final MediaEngine engine;
+
+    public BayMeasure(MediaEngine engine) {
+        this.engine = engine;
+    }
+
+    /// @param scratch where test clips may lie for a while
+    /// @param media a folder of media on the volume to be read, empty to leave reading out
+    /// @param step hears what is being measured
+    public BayProfile run(Path scratch, Optional<Path> media, Consumer<String> step, Cancellation cancellation)
+            throws InterruptedException, IOException {
+        Map<VideoTarget, Double> speeds = new EnumMap<>(VideoTarget.class);
+        try (ScratchFile source = ScratchFile.in(scratch, "bay", ".mov")) {
+            engine.run(List.of(
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "testsrc2=size=1920x1080:rate=25,noise=alls=20:allf=t",
+                    "-frames:v",
+                    Integer.toString(FRAMES),
+                    "-c:v",
+                    "mjpeg",
+                    "-q:v",
+                    "2",
+                    "-pix_fmt",
+                    "yuvj422p",
+                    "file:" + source.file()));
+            var clip = new ClipSource.SingleFile(source.file());
+            var known = (Inspection.Known) new Inspector(engine).inspect(clip, FrameRate.FPS_25, cancellation);
+            for (VideoTarget target : VideoTarget.values()) {
+                if (!Encoders.unavailable(engine).contains(target) && !cancellation.isCancelled()) {
+                    step.accept(target.label());
+                    speed(clip, known.facts(), target, scratch, cancellation)
+                            .ifPresent(fps -> speeds.put(target, fps.median() * RASTER.pixels()));
+                }
+            }
+        }
+        double read = media.isPresent() ? read(media.get(), cancellation) : 0;
+        return BayProfile.of(Measurements.machineName(), read, speeds);
+    }
+
+    private Optional<Measured> speed(
+            ClipSource clip, ClipFacts facts, VideoTarget target, Path scratch, Cancellation cancellation)
+            throws InterruptedException {
+        try (ScratchFile copy = ScratchFile.in(scratch, "bay", ".mov")) {
+            var order = new CopyOrder(clip, facts, form(target), "", Map.of(), copy.file());
+            engine.run(CopyCommand.arguments(order));
+            return new DecodeTimer(engine)
+                    .framesPerSecond(
+                            new ClipSource.SingleFile(copy.file()),
+                            FrameRate.FPS_25,
+                            new Stretch(Rational.ZERO, FRAMES),
+                            new Shown.Decoded(),
+                            RUNS,
+                            cancellation);
+        }
+    }
+
+    private static CopyForm form(VideoTarget target) {
+        return new CopyForm(
+                Optional.of(target),
+                Wrapper.MOV,
+                RASTER,
+                Rational.of(1),
+                FrameRate.FPS_25,
+                FRAMES,
+                false,
+                false,
+                false,
+                false,
+                false,
+                SoundForm.KEPT,
+                List.of(),
+                Optional.empty(),
+                false);
+    }
+
+    private static double read(Path media, Cancellation cancellation) throws IOException {
+        try (var files = Files.walk(media, 4)) {
+            List<Path> found =
+                    files.filter(Files::isRegularFile).limit(MOST_FILES).toList();
+            return ReadSpeed.of(found, RUNS, cancellation::isCancelled)
+                    .map(Measured::median)
+                    .orElse(0.0);
+        }
+    }
+}

@@ -1,0 +1,42 @@
+package docksort.run;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.Optional;
+
+/// When a run works, and how hard.
+///
+/// @param from before it nothing is begun
+/// @param until from it on nothing is begun; what is in the making is finished
+/// @param gently whether the engine runs below everything else on the machine
+public record Pace(Optional<Instant> from, Optional<Instant> until, boolean gently) {
+    public static final Pace NOW = new Pace(Optional.empty(), Optional.empty(), false);
+
+    /// The next time that clocks show these times; an end before the beginning is on the day after.
+    public static Pace at(
+            Optional<LocalTime> from, Optional<LocalTime> until, boolean gently, Instant now, ZoneId zone) {
+        Optional<Instant> start = from.map(time -> next(time, now, zone));
+        Optional<Instant> end = until.map(time -> next(time, start.orElse(now), zone));
+        return new Pace(start, end, gently);
+    }
+
+    private static Instant next(LocalTime time, Instant after, ZoneId zone) {
+        ZonedDateTime base = after.atZone(zone);
+        ZonedDateTime candidate = base.with(time);
+        return (candidate.toInstant().isAfter(after) ? candidate : candidate.plusDays(1)).toInstant();
+    }
+
+    /// How long to wait before something may be begun.
+    Duration wait(Instant now) {
+        return from.filter(now::isBefore)
+                .map(start -> Duration.between(now, start))
+                .orElse(Duration.ZERO);
+    }
+
+    boolean isOver(Instant now) {
+        return until.filter(end -> !now.isBefore(end)).isPresent();
+    }
+}

@@ -1,0 +1,110 @@
+package docksort.sort;
+
+import docksort.arrival.Clip;
+import docksort.media.CopyForm;
+import docksort.media.Fingerprint;
+import docksort.media.VideoFacts;
+import docksort.media.VideoTarget;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.ToDoubleFunction;
+
+/// What is known from copies and trials made before: sizes of codecs without a fixed frame size, and speeds on
+/// this machine.
+public final class Experience {
+    public static final Experience NONE = new Experience(List.of());
+
+    private static final double TRIAL_SIZE = 0.1; // how far the rest of a clip may be from its trial
+    private static final double TRIAL_TIME = 0.25;
+    private static final int ENOUGH = 3;
+
+    private final Map<Key, Made> ofClip = new HashMap<>();
+    private final Map<Kind, List<Made>> ofKind = new HashMap<>();
+    private final Map<VideoTarget, List<Made>> ofTarget = new HashMap<>();
+
+    private record Key(Fingerprint clip, String recipe) {}
+
+    private record Kind(VideoTarget target, String source) {}
+
+    /// One thing that was made.
+    public record Of(Fingerprint clip, String recipe, Made made) {}
+
+    public Experience(List<Of> all) {
+        for (Of of : all) {
+            Made made = of.made();
+            ofClip.merge(new Key(of.clip(), of.recipe()), made, (old, now) -> now.trial() && !old.trial() ? old : now);
+            ofKind.computeIfAbsent(new Kind(made.target(), made.source()), _ -> new ArrayList<>())
+                    .add(made);
+            ofTarget.computeIfAbsent(made.target(), _ -> new ArrayList<>()).add(made);
+        }
+    }
+
+    /// An expected value and its limits.
+    public record Spread(double low, double likely, double high) {
+        Spread times(double factor) {
+            return new Spread(low * factor, likely * factor, high * factor);
+        }
+    }
+
+    /// Bytes of one frame of picture.
+    ///
+    /// @param usual what the codec's target says
+    Spread frameBytes(Clip clip, String recipe, CopyForm form, double usual) {
+        Made own = ofClip.get(new Key(clip.fingerprint(), recipe));
+        if (own != null && isOf(own, form)) {
+            double off = own.trial() ? TRIAL_SIZE : 0.02;
+            return new Spread(own.frameBytes() * (1 - off), own.frameBytes(), own.frameBytes() * (1 + off));
+        }
+        VideoTarget target = form.target().orElseThrow();
+        List<Made> known = known(clip, target);
+        boolean byQuality = target.family() != VideoTarget.Family.PRORES;
+        if (known.isEmpty()) {
+            return byQuality
+                    ? new Spread(PredictedBytes.QUALITY_LOW, 1, PredictedBytes.QUALITY_HIGH).times(usual)
+                    : new Spread(PredictedBytes.LOW, 1, PredictedBytes.HIGH).times(usual);
+        }
+        return spread(known, Made::bytesRatio).times(usual);
+    }
+
+    /// Seconds of work for a copy, with the machine to itself; empty where nothing like it was made here.
+    Optional<Spread> seconds(Clip clip, String recipe, CopyForm form) {
+        Optional<VideoFacts> picture = clip.facts().video();
+        if (form.target().isEmpty() || picture.isEmpty()) {
+            return Optional.empty();
+        }
+        Made own = ofClip.get(new Key(clip.fingerprint(), recipe));
+        if (own != null && isOf(own, form)) {
+            double all = own.secondsPerFrame() * form.frames();
+            return Optional.of(new Spread(all * (1 - TRIAL_TIME), all, all * (1 + TRIAL_TIME)));
+        }
+        List<Made> known = known(clip, form.target().get());
+        if (known.isEmpty()) {
+            return Optional.empty();
+        }
+        long pixels = (picture.get().raster().pixels() + form.raster().pixels()) * form.frames();
+        return Optional.of(spread(known, Made::secondsPerPixel).times((double) pixels));
+    }
+
+    /// A recipe may have been changed since.
+    private static boolean isOf(Made made, CopyForm form) {
+        return form.target().filter(target -> target == made.target()).isPresent()
+                && made.pixels() == form.raster().pixels();
+    }
+
+    /// Copies of the same codec and source codec; where there are none, of the same codec.
+    private List<Made> known(Clip clip, VideoTarget target) {
+        String source = clip.facts().video().map(v -> v.codec().family()).orElse("");
+        List<Made> kind = ofKind.getOrDefault(new Kind(target, source), List.of());
+        return kind.isEmpty() ? ofTarget.getOrDefault(target, List.of()) : kind;
+    }
+
+    /// Mean and limits; the fewer there are, the wider.
+    private static Spread spread(List<Made> known, ToDoubleFunction<Made> figure) {
+        var summary = known.stream().mapToDouble(figure).summaryStatistics();
+        double wider = known.size() >= ENOUGH ? 0.15 : 0.5;
+        return new Spread(summary.getMin() * (1 - wider), summary.getAverage(), summary.getMax() * (1 + wider));
+    }
+}

@@ -1,0 +1,42 @@
+package docksort.sort;
+
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.files.Room;
+import docksort.media.Fingerprint;
+import docksort.media.FrameRange;
+import docksort.strain.StrainJudge;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiFunction;
+import java.util.function.Predicate;
+
+/// All that a plan rests on besides the clips.
+///
+/// @param byHand recipes that a person chose for a clip instead of the rules; an empty list leaves the clip as
+///     it is
+/// @param inStock whether the stock has such a copy, or the queue
+/// @param judge says how hard each clip is
+/// @param playRatios measured on this machine
+/// @param rooms the volume that a recipe's copies of a clip go to
+/// @param arrivals names of arrivals
+/// @param ranges what timelines use of each clip, with handles, merged
+public record Planning(
+        SortBook book,
+        Map<ClipId, List<String>> byHand,
+        Predicate<PlannedCopy> inStock,
+        StrainJudge judge,
+        Map<Fingerprint, Double> playRatios,
+        Circumstances circumstances,
+        Experience experience,
+        BiFunction<Clip, Recipe, Room> rooms,
+        Map<ArrivalId, String> arrivals,
+        Map<ClipId, List<FrameRange>> ranges) {
+
+    /// The same with other recipes and rules, to see what would change.
+    public Planning with(SortBook other) {
+        return new Planning(
+                other, byHand, inStock, judge, playRatios, circumstances, experience, rooms, arrivals, ranges);
+    }
+}

@@ -1,0 +1,206 @@
+package docksort.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Clips;
+import docksort.Footage;
+import docksort.engine.Cancellation;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRate;
+import docksort.media.VideoTarget;
+import docksort.run.CopyCheck.Finding;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// Copies made right, and made wrong on purpose, each in one way that facts alone do not show.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class PictureCheckTest {
+    private static final int FRAMES = 50;
+
+    @TempDir
+    static Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private Path original = Path.of("");
+    private Path other = Path.of("");
+
+    @BeforeAll
+    void shoot() throws InterruptedException {
+        String[] codec = {"-c:v", "libx264", "-g", "25", "-bf", "2", "-pix_fmt", "yuv420p"};
+        original = new Footage(engine).clip(folder.resolve("original.mov"), "640x360", "25", FRAMES + 5, codec);
+        var turned = new ArrayList<>(List.of("-vf", "hflip,hue=h=90"));
+        turned.addAll(List.of(codec));
+        other = new Footage(engine)
+                .clip(folder.resolve("other.mov"), "640x360", "25", FRAMES + 5, turned.toArray(String[]::new));
+    }
+
+    @AfterAll
+    void close() {
+        engine.close();
+    }
+
+    private ClipFacts facts(Path file) throws InterruptedException {
+        return ((Inspection.Known) new Inspector(engine)
+                        .inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation()))
+                .facts();
+    }
+
+    private Path made(Path from, String filters) throws InterruptedException {
+        Path copy = folder.resolve("copy.mov");
+        engine.run(List.of(
+                "-i",
+                "file:" + from,
+                "-vf",
+                filters,
+                "-frames:v",
+                Integer.toString(FRAMES),
+                "-c:v",
+                "prores",
+                "-profile:v",
+                "0",
+                "-pix_fmt",
+                "yuv422p10le",
+                "file:" + copy));
+        return copy;
+    }
+
+    /// Patterns of single pixels that scroll or flicker, below black among them: not every small copy
+    /// looks like
+    /// the original that is only averaged, and full range has nothing below black.
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "cellauto=size=640x360:rate=25:random_seed=1 | prores",
+                "cellauto=size=640x360:rate=25:random_seed=2 | prores",
+                "cellauto=size=640x360:rate=25:random_seed=3 | mjpeg",
+                "nullsrc=size=640x360:rate=25,noise=alls=40:allf=t | mjpeg",
+                "life=size=640x360:rate=25:random_seed=1 | mjpeg"
+            })
+    void aTrueCopyOfFinePatternsPasses(String pattern, String encoder) throws InterruptedException {
+        Path patterns = folder.resolve("patterns.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                pattern,
+                "-frames:v",
+                Integer.toString(FRAMES),
+                "-c:v",
+                "libx264",
+                "-preset",
+                "ultrafast",
+                "-pix_fmt",
+                "yuv420p",
+                "file:" + patterns));
+        for (String size : List.of("640:360", "320:180", "160:90")) {
+            Path copy = folder.resolve("copy.mov");
+            engine.run(List.of(
+                    "-i",
+                    "file:" + patterns,
+                    "-vf",
+                    "scale=" + size + ":flags=bicubic",
+                    "-c:v",
+                    encoder,
+                    "-q:v",
+                    "3",
+                    "file:" + copy));
+            assertThat(check(patterns, copy)).allMatch(Finding::passes);
+        }
+    }
+
+    private List<Finding> check(Path copy) throws InterruptedException {
+        return check(original, copy);
+    }
+
+    private List<Finding> check(Path original, Path copy) throws InterruptedException {
+        ClipFacts facts = facts(original);
+        CopyForm whole = Clips.form(
+                facts,
+                VideoTarget.PRORES_PROXY,
+                facts(copy).video().orElseThrow().raster());
+        var form = new CopyForm(
+                whole.target(),
+                whole.wrapper(),
+                whole.raster(),
+                whole.pixelAspect(),
+                whole.rate(),
+                FRAMES,
+                false,
+                false,
+                false,
+                false,
+                false,
+                whole.sound(),
+                List.of(),
+                whole.range(),
+                false);
+        return new PictureCheck(engine)
+                .check(
+                        new ClipSource.SingleFile(original),
+                        facts.video().orElseThrow(),
+                        form,
+                        new ClipSource.SingleFile(copy),
+                        new Cancellation())
+                .orElseThrow();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {"scale=320:180", "scale=320:180,noise=alls=6:allf=t", "scale=160:90,scale=320:180"})
+    void aTrueCopyPassesHoweverSmall(String filters) throws InterruptedException {
+        assertThat(check(made(original, filters))).allMatch(Finding::passes).hasSize(3);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "shifted by one frame | trim=start_frame=1,setpts=PTS-STARTPTS,scale=320:180 | pictures | shows the"
+                        + " original's frame",
+                "wrong range | trim=start_frame=4,setpts=PTS-STARTPTS,scale=320:180 | pictures | frame",
+                "levels opened | scale=320:180:in_range=tv:out_range=pc,setrange=tv | levels | contrast",
+                "levels closed | scale=320:180:in_range=pc:out_range=tv,setrange=tv | levels | contrast",
+                "mirrored | hflip,scale=320:180 | pictures | differs",
+                "cropped | crop=iw/2:ih/2,scale=320:180 | pictures | differs"
+            })
+    void aCopyMadeWrongIsFound(String what, String filters, String fact, String words) throws InterruptedException {
+        assertThat(check(made(original, filters))).as(what).anySatisfy(finding -> {
+            assertThat(finding.passes()).isFalse();
+            assertThat(finding.fact()).isEqualTo(fact);
+            assertThat(finding.found()).contains(words);
+        });
+    }
+
+    @Test
+    void anotherClipAndADamagedOneAreFound() throws InterruptedException, IOException {
+        assertThat(check(made(other, "scale=320:180"))).anySatisfy(finding -> {
+            assertThat(finding.passes()).isFalse();
+            assertThat(finding.fact()).isEqualTo("pictures");
+        });
+        Path damaged = made(original, "scale=320:180");
+        byte[] bytes = Files.readAllBytes(damaged);
+        int start = bytes.length / 3;
+        Arrays.fill(bytes, start, start + 4_000, (byte) 0x5A);
+        Files.write(damaged, bytes);
+        assertThat(check(damaged))
+                .anySatisfy(finding -> assertThat(finding.passes()).isFalse());
+    }
+}
