@@ -178,19 +178,7 @@ public final class SideBySide {
         for (int round = 0; round < rounds; round++) {
             Path place = work.resolve("project-" + ProcessHandle.current().pid() + "-" + round);
             try (Project project = Project.open(place, engine, InstantSource.system())) {
-                try (var arrivals = Files.walk(footage, 2)) {
-                    for (Path arrival : arrivals.filter(f -> Files.isDirectory(f)
-                                    && footage.relativize(f).getNameCount() == 2)
-                            .sorted()
-                            .toList()) {
-                        project.addArrival(arrival, ScanListener.none(), new Cancellation());
-                    }
-                }
-                project.readAt(
-                        project.clips().stream()
-                                .filter(clip -> clip.facts().isRateOpen())
-                                .toList(),
-                        FrameRate.FPS_25);
+                addArrivals(project, footage);
                 List<PlannedCopy> wanted = project.plans().loadSheet().wanted();
                 shell[round] = seconds(script("make.sh", commands(wanted, engine)), engine);
                 project.plans().enqueue(project.plans().loadSheet());
@@ -205,6 +193,23 @@ public final class SideBySide {
             }
         }
         tell("making copies", ours, shell, 1.05);
+    }
+
+    /// Every folder two levels down, as the demo footage has them.
+    static void addArrivals(Project project, Path footage) throws IOException, InterruptedException {
+        try (var arrivals = Files.walk(footage, 2)) {
+            for (Path arrival : arrivals.filter(
+                            f -> Files.isDirectory(f) && footage.relativize(f).getNameCount() == 2)
+                    .sorted()
+                    .toList()) {
+                project.addArrival(arrival, ScanListener.none(), new Cancellation());
+            }
+        }
+        project.readAt(
+                project.clips().stream()
+                        .filter(clip -> clip.facts().isRateOpen())
+                        .toList(),
+                FrameRate.FPS_25);
     }
 
     /// The same encodings, to the same volume, each typed as one line.
@@ -229,7 +234,7 @@ public final class SideBySide {
         return String.join("\n", lines) + "\n";
     }
 
-    private static String quoted(Object word) {
+    static String quoted(Object word) {
         return "'" + word.toString().replace("'", "'\\''") + "'";
     }
 
@@ -240,7 +245,7 @@ public final class SideBySide {
         return script;
     }
 
-    private static double seconds(Path script, MediaEngine engine) throws IOException, InterruptedException {
+    static double seconds(Path script, MediaEngine engine) throws IOException, InterruptedException {
         var builder = new ProcessBuilder("sh", script.toString());
         builder.environment()
                 .put("LD_LIBRARY_PATH", String.valueOf(engine.ffmpegProgram().getParent()));

@@ -1,6 +1,7 @@
 package docksort.cli;
 
 import docksort.problem.CoreException;
+import docksort.run.ProgramVersion;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.Callable;
@@ -11,7 +12,7 @@ import picocli.CommandLine.Command;
 @Command(
         name = "dock-sort",
         mixinStandardHelpOptions = true,
-        version = "Dock Sort 0.1.0",
+        version = "Dock Sort " + ProgramVersion.TEXT,
         description = "Inspects footage, plans, makes and tracks working copies, switches and relinks timelines.",
         subcommands = {
             InspectCommand.class,

@@ -10,11 +10,14 @@ import docksort.project.Project;
 import docksort.run.CopyProgress;
 import docksort.run.Pace;
 import docksort.run.RunSnapshot;
+import docksort.run.Terms;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
@@ -30,8 +33,8 @@ final class MakeCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    @Option(names = "--workers", description = "Copies made at the same time. Default: ${DEFAULT-VALUE}")
-    private int workers = Project.DEFAULT_WORKERS;
+    @Option(names = "--workers", description = "Copies made at the same time. Default: found by trying")
+    private Optional<Integer> workers = Optional.empty();
 
     @Option(names = "--retry", description = "Put failed copies back into the queue first.")
     private boolean retry;
@@ -42,9 +45,34 @@ final class MakeCommand implements Callable<Integer> {
     @Option(names = "--until", paramLabel = "HH:MM", description = "Begin nothing from this time of day on.")
     private Optional<LocalTime> until = Optional.empty();
 
-    @Option(names = "--gently", description = "Work below everything else on the machine.")
+    @Option(
+            names = "--gently",
+            description = "Work below everything else on the machine, and hold still while others need it or it runs"
+                    + " on its battery.")
     private boolean gently;
 
+    @Option(
+            names = "--speed",
+            paramLabel = "TIMES",
+            description = "Read clips at most so many times faster than they play. Default: no limit")
+    private int speed;
+
+    @Option(
+            names = "--wait",
+            paramLabel = "MINUTES",
+            description = "How long to wait for a volume that is away or full before its copies count as failed."
+                    + " Default: ${DEFAULT-VALUE}")
+    private int patience;
+
+    @Option(
+            names = "--check-places",
+            description = "Decode only what lies around five places of each copy in its check, instead of all of it.")
+    private boolean places;
+
+    @Option(names = "--report", paramLabel = "FILE", description = "Write a report of the run, .html or .csv.")
+    private List<Path> reports = List.of();
+
+    private String why = "";
     private final Set<String> told = new HashSet<>();
 
     @Override
@@ -55,10 +83,7 @@ final class MakeCommand implements Callable<Integer> {
                 project.retryFailed();
             }
             project.plans().enqueue(project.plans().loadSheet());
-            Optional<Project.LockedRun> started = project.startRun(
-                    Math.clamp(workers, 1, 16),
-                    Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault()),
-                    () -> {});
+            Optional<Project.LockedRun> started = project.startRun(terms(project), () -> {});
             if (started.isEmpty()) {
                 throw new InputRefused(new Problem(
                         "The run was not started",
@@ -71,12 +96,31 @@ final class MakeCommand implements Callable<Integer> {
                     tellFinished(locked.run().snapshot());
                 }
                 tellFinished(locked.run().snapshot());
+                if (workers.isEmpty()) {
+                    project.keepWorkers(locked.run().bestWorkers());
+                }
+                reports.forEach(project.report(locked.run().started())::write);
                 return answer(locked.run().snapshot());
             }
         }
     }
 
+    private Terms terms(Project project) {
+        Pace pace = Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault())
+                .cappedAt(Math.clamp(speed, 0, 1_000));
+        Terms usual = project.usualTerms(pace)
+                .patient(Duration.ofMinutes(Math.clamp(patience, 0, 100_000)))
+                .checkingAll(!places && project.checksAll());
+        return workers.map(number -> usual.manned(Math.clamp(number, 1, 16))).orElse(usual);
+    }
+
     private void tellFinished(RunSnapshot run) {
+        if (run.standing() != RunSnapshot.Standing.WORKING
+                && !run.why().isEmpty()
+                && !run.why().equals(why)) {
+            why = run.why();
+            common.say("  %s", why);
+        }
         for (CopyProgress copy : run.copies()) {
             CopyState state = copy.copy().state();
             if ((state == CopyState.READY || state == CopyState.FAILED)

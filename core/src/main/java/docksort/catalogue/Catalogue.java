@@ -24,6 +24,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -751,6 +752,50 @@ public final class Catalogue implements AutoCloseable {
         jdbi.useTransaction(h -> h.createUpdate("DELETE FROM copy WHERE id = :id")
                 .bind("id", copy.id())
                 .execute());
+    }
+
+    /// Brings copies into this order, among the places in the queue that they have now.
+    public void reorder(List<String> ids) {
+        jdbi.useTransaction(h -> {
+            var positions = new ArrayList<Long>();
+            for (String id : ids) {
+                h.createQuery("SELECT position FROM copy WHERE id = :id")
+                        .bind("id", id)
+                        .mapTo(Long.class)
+                        .findOne()
+                        .ifPresent(positions::add);
+            }
+            positions.sort(null);
+            for (int i = 0; i < positions.size(); i++) {
+                h.execute("UPDATE copy SET position = ? WHERE id = ?", positions.get(i), ids.get(i));
+            }
+        });
+    }
+
+    // What runs did
+
+    /// Keeps what became of a copy in a run.
+    public void keepRunLine(Instant run, String copyId, Object line) {
+        jdbi.useTransaction(h -> h.execute(
+                "INSERT OR REPLACE INTO run_line (run, copy_id, line) VALUES (?, ?, ?)",
+                run.toString(),
+                copyId,
+                Json.text(line)));
+    }
+
+    /// When runs that did something began, the latest first.
+    public List<Instant> runs() {
+        return jdbi.withHandle(h -> h.createQuery("SELECT DISTINCT run FROM run_line ORDER BY run DESC")
+                .map((row, _) -> Instant.parse(row.getString("run")))
+                .list());
+    }
+
+    /// What became of the copies of a run, in the order in which they came to their end.
+    public <T> List<T> runLines(Instant run, Class<T> type) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT line FROM run_line WHERE run = :run ORDER BY rowid")
+                .bind("run", run.toString())
+                .map((row, _) -> Json.read(row.getString("line"), type))
+                .list());
     }
 
     // Log and undo

@@ -79,22 +79,19 @@ final class ChildProcesses implements AutoCloseable {
     /// @throws IOException when the program cannot be started or its output cannot be read
     Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Cancellation cancellation)
             throws IOException, InterruptedException {
-        return run(arguments, longestSilence, output, cancellation, false);
+        return run(arguments, longestSilence, output, Conduct.of(cancellation));
     }
 
-    /// @param gently whether it runs below everything else, where the system has the means
-    Ending run(
-            List<String> arguments,
-            Duration longestSilence,
-            OutputReader output,
-            Cancellation cancellation,
-            boolean gently)
+    Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Conduct conduct)
             throws IOException, InterruptedException {
-        Process child = start(gently ? gentle(arguments) : arguments);
+        Cancellation cancellation = conduct.cancellation();
+        Brake brake = conduct.brake();
+        Process child = start(conduct.gently() ? gentle(arguments) : arguments);
+        brake.add(child.pid());
         var lastSign = new AtomicLong(System.nanoTime());
         var lastLines = new LastLines();
         boolean silent = false;
-        try (var _ = cancellation.onCancel(() -> readers.execute(() -> end(child)))) {
+        try (var _ = cancellation.onCancel(() -> readers.execute(() -> end(child, brake)))) {
             CompletableFuture<Void> errors =
                     CompletableFuture.runAsync(() -> drainErrors(child, lastLines, lastSign), readers);
             CompletableFuture<Void> answers = CompletableFuture.runAsync(
@@ -108,9 +105,11 @@ final class ChildProcesses implements AutoCloseable {
                     },
                     readers);
             while (!child.waitFor(200, TimeUnit.MILLISECONDS)) {
-                if (System.nanoTime() - lastSign.get() > longestSilence.toNanos() && !silent) {
+                if (brake.isOn()) {
+                    lastSign.set(System.nanoTime()); // silent because it is held
+                } else if (System.nanoTime() - lastSign.get() > longestSilence.toNanos() && !silent) {
                     silent = true;
-                    end(child);
+                    end(child, brake);
                 }
             }
             boolean cut = silent || cancellation.isCancelled();
@@ -118,8 +117,9 @@ final class ChildProcesses implements AutoCloseable {
             await(answers, cut);
         } finally {
             if (child.isAlive()) {
-                end(child);
+                end(child, brake);
             }
+            brake.remove(child.pid());
         }
         Cut cut = cancellation.isCancelled() ? Cut.CANCELLED : silent ? Cut.SILENT : Cut.NONE;
         return new Ending(child.exitValue(), lastLines.list(), cut);
@@ -164,7 +164,8 @@ final class ChildProcesses implements AutoCloseable {
     }
 
     /// Asks, waits a little, then kills, children of the child first.
-    private static void end(Process child) {
+    private static void end(Process child, Brake brake) {
+        brake.letEnd(child.pid());
         child.destroy();
         try {
             if (!child.waitFor(GRACE.toMillis(), TimeUnit.MILLISECONDS)) {
@@ -181,7 +182,9 @@ final class ChildProcesses implements AutoCloseable {
         try (var reader = new BufferedReader(new InputStreamReader(child.getErrorStream(), StandardCharsets.UTF_8))) {
             for (String line = reader.readLine(); line != null; line = reader.readLine()) {
                 lastSign.set(System.nanoTime());
-                lastLines.add(line);
+                if (!line.isBlank() && !line.startsWith("frame=") && !line.startsWith("size=")) {
+                    lastLines.add(line); // all but the engine's statistics
+                }
             }
         } catch (IOException e) {
             lastLines.add("(error stream broken off: " + e.getMessage() + ")");

@@ -26,22 +26,53 @@ public final class CopyCommand {
 
     /// Arguments between the program's name and nothing else: input, filters, encoder, output.
     public static List<String> arguments(CopyOrder order) {
-        return arguments(order, Optional.empty());
+        return arguments(List.of(order), Optional.empty(), 0);
     }
 
+    /// Whether two copies can come from one decode: they are of one clip and the same stretch of it, and
+    /// pictures are coded anew for both.
+    public static boolean goTogether(CopyOrder one, CopyOrder other) {
+        return one.source().equals(other.source())
+                && one.form().range().equals(other.form().range())
+                && one.form().target().isPresent()
+                && other.form().target().isPresent()
+                && !one.form().hardware()
+                && !other.form().hardware();
+    }
+
+    /// One input, opened and decoded once, and as many outputs as there are orders.
+    ///
+    /// @param orders all of one clip and range, see [#goTogether]
     /// @param hardware the engine's name of an H.264 encoder of the graphics processor, empty for software
-    static List<String> arguments(CopyOrder order, Optional<String> hardware) {
+    /// @param speedCap most times real time that the input is read at, 0 for no limit
+    static List<String> arguments(List<CopyOrder> orders, Optional<String> hardware, int speedCap) {
+        CopyOrder first = orders.getFirst();
+        Optional<VideoFacts> picture = first.facts().video();
+        var line = new ArrayList<String>();
+        first.form()
+                .range()
+                .flatMap(range -> picture.map(p -> seek(first.source(), p.rate(), range)))
+                .ifPresent(line::addAll);
+        if (speedCap > 0) {
+            line.addAll(List.of("-readrate", Integer.toString(speedCap)));
+        }
+        line.addAll(MediaEngine.input(first.source(), picture.map(VideoFacts::rate)));
+        for (CopyOrder order : orders) {
+            line.addAll(output(order, hardware));
+        }
+        return List.copyOf(line);
+    }
+
+    private static List<String> output(CopyOrder order, Optional<String> hardware) {
         CopyForm form = order.form();
         return form.target()
                 .map(target -> picture(order, form, target, hardware))
-                .orElseGet(() -> soundAlone(order, form));
+                .orElseGet(() -> form.isRewrap() ? rewrap(order, form) : soundAlone(order, form));
     }
 
     private static List<String> picture(CopyOrder order, CopyForm form, VideoTarget target, Optional<String> hardware) {
         VideoFacts picture = order.facts().video().orElseThrow();
         var line = new ArrayList<String>();
-        form.range().ifPresent(range -> line.addAll(seek(order.source(), picture.rate(), range)));
-        line.addAll(MediaEngine.input(order.source(), Optional.of(picture.rate())));
         line.addAll(List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1"));
         String filters = PictureFilters.of(order, picture, target);
         if (!filters.isEmpty()) {
@@ -63,10 +94,17 @@ public final class CopyCommand {
             line.addAll(List.of("-colorspace", "bt709", "-color_range", "tv"));
         }
         line.addAll(sound(order.facts().audio(), form));
+        line.addAll(names(order, form));
+        line.addAll(wrapper(order));
+        return line;
+    }
+
+    /// Start timecode and reel.
+    private static List<String> names(CopyOrder order, CopyForm form) {
+        var line = new ArrayList<String>();
         start(order, form).ifPresent(start -> line.addAll(List.of("-timecode", start.toString())));
         order.facts().reel().ifPresent(reel -> line.addAll(List.of("-metadata:s:v:0", "reel_name=" + reel)));
-        line.addAll(wrapper(order));
-        return List.copyOf(line);
+        return line;
     }
 
     /// Jumps to just before the first frame; frames before it are decoded and dropped.
@@ -74,7 +112,14 @@ public final class CopyCommand {
         if (range.first() == 0 || source instanceof ClipSource.NumberedStills) {
             return List.of();
         }
-        return List.of("-ss", seconds(rate.secondsOf(range.first()).minus(SEEK_SLACK)));
+        return jumpTo(range.first(), rate);
+    }
+
+    /// Opens what follows just before a frame, so that it is the first one that comes.
+    static List<String> jumpTo(long frame, FrameRate rate) {
+        return frame <= 0
+                ? List.of()
+                : List.of("-ss", seconds(rate.secondsOf(frame).minus(SEEK_SLACK)));
     }
 
     static String seconds(Rational seconds) {
@@ -87,9 +132,19 @@ public final class CopyCommand {
                 .map(start -> start.plus(form.range().map(FrameRange::first).orElse(0L)));
     }
 
+    /// Coded frames go over as they are; the sound as in every other copy.
+    private static List<String> rewrap(CopyOrder order, CopyForm form) {
+        var line = new ArrayList<>(
+                List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1", "-c:v", "copy"));
+        line.addAll(sound(order.facts().audio(), form));
+        line.addAll(names(order, form));
+        line.addAll(wrapper(order));
+        return List.copyOf(line);
+    }
+
     private static List<String> soundAlone(CopyOrder order, CopyForm form) {
         List<AudioStream> audio = order.facts().audio();
-        var line = new ArrayList<>(MediaEngine.input(order.source(), Optional.empty()));
+        var line = new ArrayList<String>();
         String inputs = IntStream.range(0, audio.size())
                 .mapToObj(i -> "[0:a:" + i + "]")
                 .collect(Collectors.joining());

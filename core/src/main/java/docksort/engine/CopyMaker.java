@@ -10,9 +10,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Consumer;
+import java.util.function.LongConsumer;
 
-/// Encodes copies with ffmpeg and tells how it goes.
+/// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of it.
 public final class CopyMaker {
     private final MediaEngine engine;
 
@@ -20,73 +20,65 @@ public final class CopyMaker {
         this.engine = engine;
     }
 
-    /// How far an encoding is, from the engine's machine-readable channel.
-    ///
-    /// @param frames frames written
-    /// @param bytes bytes written
-    public record Progress(long frames, long bytes) {}
-
     /// How an encoding ended.
     public sealed interface Outcome {
-        record Written() implements Outcome {}
+        /// @param encoder what coded the pictures where it was not the usual software, for instance the
+        ///     graphics processor's
+        record Written(String encoder) implements Outcome {}
 
         record Cancelled() implements Outcome {}
 
         record Failed(Problem problem, boolean volumeFull) implements Outcome {}
     }
 
-    /// Encodes until the end, a failure, or the cancellation.
-    public Outcome make(CopyOrder order, Consumer<Progress> progress, Cancellation cancellation)
-            throws InterruptedException {
-        return make(order, progress, cancellation, false);
-    }
-
+    /// Encodes copies of one clip, and of one range of it, until the end, a failure, or the cancellation. Where
+    /// one of them fails, all have.
+    ///
     /// An encoder of the graphics processor that fails is followed by the software one.
     ///
-    /// @param gently whether it runs below everything else on the machine
-    public Outcome make(CopyOrder order, Consumer<Progress> progress, Cancellation cancellation, boolean gently)
-            throws InterruptedException {
-        boolean mayUseHardware = order.form().hardware()
-                && order.form()
-                        .target()
-                        .filter(t -> t.family() == VideoTarget.Family.H264)
-                        .isPresent();
+    /// @param orders see [CopyCommand#goTogether]
+    /// @param frames hears how many frames were written
+    public Outcome make(List<CopyOrder> orders, LongConsumer frames, Conduct conduct) throws InterruptedException {
+        boolean mayUseHardware = orders.stream()
+                .allMatch(order -> order.form().hardware()
+                        && order.form()
+                                .target()
+                                .filter(t -> t.family() == VideoTarget.Family.H264)
+                                .isPresent());
         Optional<String> hardware = mayUseHardware ? Encoders.hardware(engine) : Optional.empty();
         if (hardware.isPresent()) {
-            Outcome outcome = make(order, hardware, progress, cancellation, gently);
+            Outcome outcome = make(orders, hardware, frames, conduct);
             if (!(outcome instanceof Outcome.Failed)) {
                 return outcome;
             }
         }
-        return make(order, Optional.empty(), progress, cancellation, gently);
+        return make(orders, Optional.empty(), frames, conduct);
     }
 
-    private Outcome make(
-            CopyOrder order,
-            Optional<String> hardware,
-            Consumer<Progress> progress,
-            Cancellation cancellation,
-            boolean gently)
+    private Outcome make(List<CopyOrder> orders, Optional<String> hardware, LongConsumer frames, Conduct conduct)
             throws InterruptedException {
-        var reader = new ProgressReader(progress);
+        CopyOrder first = orders.getFirst();
+        var reader = new ProgressReader(frames);
         try {
-            Ending ending = engine.encode(CopyCommand.arguments(order, hardware), reader::line, cancellation, gently);
+            List<String> arguments = CopyCommand.arguments(orders, hardware, conduct.speedCap());
+            Ending ending = engine.encode(arguments, reader::line, conduct);
             if (ending.cut() == Cut.CANCELLED) {
                 return new Outcome.Cancelled();
             }
-            return ending.isGood() ? new Outcome.Written() : failed(order, ending);
+            return ending.isGood() ? new Outcome.Written(hardware.orElse("")) : failed(first, ending);
         } catch (IOException e) {
-            return failed(order, Causes.inWords(e), false);
+            return failed(first, Causes.inWords(e), false);
         }
     }
 
-    private static Outcome failed(CopyOrder order, Ending ending) {
+    private Outcome failed(CopyOrder order, Ending ending) {
         String said = String.join(" | ", ending.lastLines());
         if (Causes.isFull(said)) {
             return failed(order, "the volume is full", true);
         }
         if (ending.cut() == Cut.SILENT) {
-            return failed(order, "the media engine made no progress for two minutes and was ended", false);
+            String silence = engine.longestSilence().toSeconds() + " s";
+            return failed(order, "the media engine made no progress for " + silence + " and was ended", false);
         }
         List<String> lines = ending.lastLines();
         String last = lines.isEmpty()
@@ -109,11 +101,11 @@ public final class CopyMaker {
 
     /// Reads `key=value` lines of `-progress`; a line `progress=…` ends each report.
     private static final class ProgressReader {
-        private final Consumer<Progress> progress;
+        private final LongConsumer frames;
         private final Map<String, String> report = new HashMap<>();
 
-        ProgressReader(Consumer<Progress> progress) {
-            this.progress = progress;
+        ProgressReader(LongConsumer frames) {
+            this.frames = frames;
         }
 
         void line(String line) {
@@ -123,7 +115,7 @@ public final class CopyMaker {
             }
             String key = line.substring(0, equals);
             if (key.equals("progress")) {
-                progress.accept(new Progress(number("frame"), number("total_size")));
+                frames.accept(number("frame"));
                 report.clear();
             } else {
                 report.put(key, line.substring(equals + 1).strip());

@@ -178,7 +178,7 @@ public final class DecodeTimer {
 
     private Ending run(List<String> line, Clock clock, Cancellation cancellation) throws InterruptedException {
         try {
-            return engine.encode(line, clock::line, cancellation);
+            return engine.encode(line, clock::line, Conduct.of(cancellation));
         } catch (IOException e) {
             throw failed("The media engine cannot be used", e);
         }

@@ -81,7 +81,7 @@ public final class Encoders {
                         "-f",
                         "null",
                         "-");
-                if (engine.encode(line, _ -> {}, new Cancellation()).isGood()) {
+                if (engine.encode(line, _ -> {}, Conduct.of(new Cancellation())).isGood()) {
                     return Optional.of(candidate);
                 }
             }

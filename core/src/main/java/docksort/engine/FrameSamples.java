@@ -5,7 +5,6 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
-import docksort.media.Rational;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.ByteArrayOutputStream;
@@ -24,7 +23,6 @@ public final class FrameSamples {
     public static final int HEIGHT = 54;
 
     private static final int BYTES = WIDTH * HEIGHT;
-    private static final Rational SLACK = new Rational(1, 2_000);
 
     private final MediaEngine engine;
 
@@ -55,7 +53,30 @@ public final class FrameSamples {
         return Optional.of(new Whole(complaint, split(bytes.toByteArray())));
     }
 
-    /// What a whole decode told.
+    /// The same from jumps to each frame, without decoding what lies between.
+    public Optional<Whole> some(ClipSource copy, FrameRate rate, List<Long> frames, Cancellation cancellation)
+            throws InterruptedException {
+        var found = new ArrayList<Sample>();
+        for (long frame : frames) {
+            var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
+            line.addAll(CopyCommand.jumpTo(frame, rate));
+            line.addAll(MediaEngine.input(copy, Optional.of(rate)));
+            line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + SMALL, "-frames:v", "1"));
+            line.addAll(OUT);
+            var bytes = new ByteArrayOutputStream();
+            Ending ending = run(line, bytes, cancellation);
+            if (ending.cut() == Cut.CANCELLED) {
+                return Optional.empty();
+            }
+            if (!ending.isGood()) {
+                return Optional.of(new Whole(String.join(" | ", ending.lastLines()), found));
+            }
+            found.addAll(split(bytes.toByteArray()));
+        }
+        return Optional.of(new Whole("", found));
+    }
+
+    /// What a decode told.
     ///
     /// @param complaint what could not be decoded, empty for nothing
     public record Whole(String complaint, List<Sample> samples) {
@@ -64,46 +85,92 @@ public final class FrameSamples {
         }
     }
 
-    /// Frames in a row of an original, decoded by itself.
+    /// Frames that stand in a row.
     ///
     /// @param first number of the first one, from 0
+    public record Row(long first, int count) {}
+
+    /// Rows of frames of an original, decoded by one process from a jump to each.
+    ///
+    /// @param varies whether its frames come irregularly: they are evened out first
     /// @param through the raster to go through on the way: fine patterns look different after it
-    /// @return as many as there are; empty when it was cancelled
-    public Optional<List<Sample>> row(
+    /// @return as many samples as there are frames, row by row; empty when it was cancelled
+    public Optional<List<List<Sample>>> rows(
             ClipSource original,
             FrameRate rate,
             boolean varies,
-            long first,
-            int count,
+            List<Row> rows,
+            Raster through,
+            Cancellation cancellation)
+            throws InterruptedException {
+        Optional<List<Sample>> together = samples(original, rate, varies, rows, through, cancellation);
+        if (together.isEmpty()) {
+            return Optional.empty();
+        }
+        int wanted = rows.stream().mapToInt(Row::count).sum();
+        var found = new ArrayList<List<Sample>>();
+        if (together.get().size() == wanted) {
+            int at = 0;
+            for (Row row : rows) {
+                found.add(List.copyOf(together.get().subList(at, at + row.count())));
+                at += row.count();
+            }
+            return Optional.of(found);
+        }
+        // Some row is shorter than it should be: each by itself tells which.
+        for (Row row : rows) {
+            Optional<List<Sample>> alone = samples(original, rate, varies, List.of(row), through, cancellation);
+            if (alone.isEmpty()) {
+                return Optional.empty();
+            }
+            found.add(alone.get());
+        }
+        return Optional.of(found);
+    }
+
+    private Optional<List<Sample>> samples(
+            ClipSource original,
+            FrameRate rate,
+            boolean varies,
+            List<Row> rows,
             Raster through,
             Cancellation cancellation)
             throws InterruptedException {
         var line = new ArrayList<String>();
-        ClipSource source = original;
-        if (original instanceof ClipSource.NumberedStills stills) {
-            source = new ClipSource.NumberedStills(
-                    stills.folder(),
-                    stills.prefix(),
-                    stills.digits(),
-                    stills.suffix(),
-                    stills.first() + (int) first,
-                    stills.last(),
-                    List.of());
-        } else if (first > 0) {
-            line.addAll(List.of("-ss", CopyCommand.seconds(rate.secondsOf(first).minus(SLACK))));
-        }
-        line.addAll(MediaEngine.input(source, Optional.of(rate)));
+        var graph = new StringBuilder();
         String even = varies ? "fps=" + rate + "," : "";
         String sized = "scale=" + through.width() + ":" + through.height() + ":flags=bicubic:";
-        line.addAll(List.of("-map", "0:V:0", "-vf", even + sized + SMALL, "-frames:v", Integer.toString(count)));
-        line.addAll(List.of("-fps_mode", "passthrough"));
+        for (int i = 0; i < rows.size(); i++) {
+            Row row = rows.get(i);
+            if (!(original instanceof ClipSource.NumberedStills)) {
+                line.addAll(CopyCommand.jumpTo(row.first(), rate));
+            }
+            line.addAll(MediaEngine.input(from(original, row), Optional.of(rate)));
+            graph.append("[%d:V:0]%strim=end_frame=%d,%s%s,setsar=1,setpts=N/25/TB[r%d];"
+                    .formatted(i, even, row.count(), sized, SMALL, i));
+        }
+        for (int i = 0; i < rows.size(); i++) {
+            graph.append("[r%d]".formatted(i));
+        }
+        graph.append("concat=n=%d:v=1[out]".formatted(rows.size()));
+        line.addAll(List.of("-filter_complex", graph.toString(), "-map", "[out]", "-fps_mode", "passthrough"));
         line.addAll(OUT);
         var bytes = new ByteArrayOutputStream();
         Ending ending = run(line, bytes, cancellation);
-        if (ending.cut() == Cut.CANCELLED) {
-            return Optional.empty();
-        }
-        return Optional.of(split(bytes.toByteArray()));
+        return ending.cut() == Cut.CANCELLED ? Optional.empty() : Optional.of(split(bytes.toByteArray()));
+    }
+
+    private static ClipSource from(ClipSource original, Row row) {
+        return original instanceof ClipSource.NumberedStills stills
+                ? new ClipSource.NumberedStills(
+                        stills.folder(),
+                        stills.prefix(),
+                        stills.digits(),
+                        stills.suffix(),
+                        stills.first() + (int) row.first(),
+                        stills.last(),
+                        List.of())
+                : original;
     }
 
     // Luma, whatever the range and the matrix are tagged as. Full range first: what lies below black or

@@ -24,11 +24,27 @@ public final class MediaEngine implements AutoCloseable {
     public static final String FOLDER_VARIABLE = "DOCKSORT_FFMPEG";
 
     private static final Duration PROBE_SILENCE = Duration.ofSeconds(60);
-    private static final Duration ENCODE_SILENCE = Duration.ofMinutes(2);
+    /// Environment variable with the seconds after which an encoder without progress is ended.
+    public static final String SILENCE_VARIABLE = "DOCKSORT_SILENCE";
+
+    private static final long USUAL_SILENCE_SECONDS = 120;
+
+    private final Duration encodeSilence = encodeSilence();
 
     private final Path ffmpeg;
     private final Path ffprobe;
     private final ChildProcesses children;
+
+    private static Duration encodeSilence() {
+        String seconds = System.getenv(SILENCE_VARIABLE);
+        boolean stated = seconds != null && seconds.matches("[1-9]\\d{0,5}");
+        return Duration.ofSeconds(stated ? Long.parseLong(seconds) : USUAL_SILENCE_SECONDS);
+    }
+
+    /// How long an encoder may be without progress.
+    Duration longestSilence() {
+        return encodeSilence;
+    }
 
     private MediaEngine(Path ffmpeg, Path ffprobe) {
         this.ffmpeg = ffmpeg;
@@ -157,15 +173,17 @@ public final class MediaEngine implements AutoCloseable {
         var line =
                 new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-nostats", "-v", "info"));
         line.addAll(arguments);
-        return children.run(line, ENCODE_SILENCE, output, cancellation);
+        return children.run(line, encodeSilence, output, cancellation);
     }
 
     /// Runs ffmpeg so that its output is what it decodes.
     Ending raw(List<String> arguments, OutputReader output, Cancellation cancellation)
             throws IOException, InterruptedException {
-        var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error"));
+        // The statistics are a sign of life where little is written.
+        var line = new ArrayList<String>(
+                List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error", "-stats", "-stats_period", "5"));
         line.addAll(arguments);
-        return children.run(line, ENCODE_SILENCE, output, cancellation);
+        return children.run(line, encodeSilence, output, Conduct.of(cancellation));
     }
 
     /// A piece of a picture at its own pixels, as PNG bytes.
@@ -200,20 +218,14 @@ public final class MediaEngine implements AutoCloseable {
     }
 
     /// Runs ffmpeg with the given arguments behind the ones that every run has.
-    Ending encode(List<String> arguments, Consumer<String> progressLines, Cancellation cancellation)
-            throws IOException, InterruptedException {
-        return encode(arguments, progressLines, cancellation, false);
-    }
-
-    /// @param gently whether it runs below everything else on the machine
-    Ending encode(List<String> arguments, Consumer<String> progressLines, Cancellation cancellation, boolean gently)
+    Ending encode(List<String> arguments, Consumer<String> progressLines, Conduct conduct)
             throws IOException, InterruptedException {
         var line = new ArrayList<String>();
         line.add(ffmpeg.toString());
         line.addAll(List.of(
                 "-hide_banner", "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.25"));
         line.addAll(arguments);
-        return children.run(line, ENCODE_SILENCE, OutputReader.lines(progressLines), cancellation, gently);
+        return children.run(line, encodeSilence, OutputReader.lines(progressLines), conduct);
     }
 
     /// One small picture of a clip as PNG bytes, for looking at.
@@ -250,7 +262,7 @@ public final class MediaEngine implements AutoCloseable {
     /// @throws docksort.problem.CoreException.ToolFailed when it does not end well
     public void run(List<String> arguments) throws InterruptedException {
         try {
-            Ending ending = encode(arguments, _ -> {}, new Cancellation());
+            Ending ending = encode(arguments, _ -> {}, Conduct.of(new Cancellation()));
             if (!ending.isGood()) {
                 throw new docksort.problem.CoreException.ToolFailed(new Problem(
                         "The media engine failed",

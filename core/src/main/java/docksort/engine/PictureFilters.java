@@ -29,6 +29,10 @@ final class PictureFilters {
                 .filter(range -> order.source() instanceof docksort.media.ClipSource.NumberedStills)
                 .ifPresent(range -> filters.add(
                         "trim=start_frame=" + range.first() + ":end_frame=" + range.end() + ",setpts=PTS-STARTPTS"));
+        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
+            // To the nearest moment: the engine's own evening out lets a picture be more than a frame late.
+            filters.add("fps=" + form.rate());
+        }
         if (form.deinterlace()) {
             filters.add("bwdif=mode=send_frame");
         }
@@ -51,6 +55,12 @@ final class PictureFilters {
         if (scaled || toVideo || !form.pixelAspect().equals(aspect(picture))) {
             filters.add("setsar=" + form.pixelAspect().numerator() + "/"
                     + form.pixelAspect().denominator());
+        }
+        if (target.family() == VideoTarget.Family.PRORES
+                && picture.colour().matrix().equals("bt470bg")) {
+            // ProRes has one number for the matrix of 625 and 525 lines, which are the same (Rec. ITU-R
+            // BT.601); the engine would write none that means anything.
+            filters.add("setparams=colorspace=smpte170m");
         }
         return String.join(",", filters);
     }

@@ -5,7 +5,7 @@ import java.util.Optional;
 
 /// What a copy will be, with every choice made: nothing is left to an encoder's defaults.
 ///
-/// @param target codec and profile; empty for sound alone
+/// @param target codec and profile; empty for sound alone, and where the picture is taken over as it is
 /// @param raster upright, even sides
 /// @param pixelAspect width of a pixel over its height, after turning
 /// @param rate constant
@@ -41,14 +41,26 @@ public record CopyForm(
         }
     }
 
+    public boolean isSoundAlone() {
+        return target.isEmpty() && wrapper == Wrapper.WAV;
+    }
+
+    /// Whether the picture is taken over without being encoded anew.
+    public boolean isRewrap() {
+        return target.isEmpty() && wrapper != Wrapper.WAV;
+    }
+
     public boolean isVc3() {
         return target.map(VideoTarget::isVc3).orElse(false);
     }
 
     /// "VC-3 HD 185/220 1920×1080", with the data rate where it is fixed.
     public String label() {
-        if (target.isEmpty()) {
+        if (isSoundAlone()) {
             return wrapper.label() + " sound";
+        }
+        if (isRewrap()) {
+            return "as it is, " + raster + " in " + wrapper.label();
         }
         String in = wrapper == Wrapper.MOV ? "" : " in " + wrapper.label();
         return target.get().label() + " " + raster + in;

@@ -99,8 +99,10 @@ public enum VideoTarget {
             case VC3_HD_LOW -> raster.equals(FULL_HD) && !scan.isInterlaced();
             case VC3_HD_MIDDLE, VC3_HD, VC3_HD_X ->
                 raster.equals(FULL_HD) || (raster.equals(HD) && !scan.isInterlaced());
-            // The smallest raster that the resolution-independent profiles have (SMPTE ST 2019-1, from memory).
-            case VC3_LB, VC3_SQ, VC3_HQ, VC3_HQX, VC3_444 -> raster.width() >= 256 && raster.height() >= 120;
+            // The smallest raster that the resolution-independent profiles have (SMPTE ST 2019-1, from memory);
+            // the engine's encoder refuses fields in them.
+            case VC3_LB, VC3_SQ, VC3_HQ, VC3_HQX, VC3_444 ->
+                raster.width() >= 256 && raster.height() >= 120 && !scan.isInterlaced();
             default -> true;
         };
     }

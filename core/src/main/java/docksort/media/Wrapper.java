@@ -1,5 +1,7 @@
 package docksort.media;
 
+import java.util.Set;
+
 /// The container of a copy.
 public enum Wrapper {
     MOV("MOV", "mov"),
@@ -22,6 +24,18 @@ public enum Wrapper {
     /// File name ending without its dot.
     public String ending() {
         return ending;
+    }
+
+    /// Whether the coded frames of a clip can be put into it as they are, and read by others.
+    public boolean takes(Codec codec) {
+        return switch (this) {
+            case MOV ->
+                Set.of("h264", "hevc", "prores", "dnxhd", "mjpeg", "cfhd", "mpeg2video", "mpeg4", "dvvideo", "qtrle")
+                        .contains(codec.name());
+            case MP4 -> Set.of("h264", "hevc", "av1", "vp9", "mpeg4").contains(codec.name());
+            case MXF -> Set.of("mpeg2video", "dnxhd", "prores").contains(codec.name());
+            case WAV -> false;
+        };
     }
 
     /// Whether a codec can be put into it by the engine and read by others (operational pattern 1a: SMPTE ST

@@ -16,6 +16,8 @@ import docksort.engine.MediaEngine;
 import docksort.files.CopyFolder;
 import docksort.files.Documents;
 import docksort.files.Room;
+import docksort.files.Volume;
+import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
 import docksort.media.CodedFrame;
 import docksort.media.CopyForm;
@@ -41,6 +43,7 @@ import docksort.sort.SortBookFile;
 import docksort.sort.Tried;
 import docksort.strain.StrainJudge;
 import docksort.strain.TimelineFormat;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -241,8 +244,8 @@ public final class Plans implements RunHost {
     }
 
     @Override
-    public void made(WorkingCopy copy, Clip clip, CopyForm form, ClipFacts facts, double seconds) {
-        if (form.target().isEmpty() || facts.video().isEmpty()) {
+    public void made(WorkingCopy copy, Clip clip, CopyForm form, ClipFacts facts, Optional<Double> seconds) {
+        if (seconds.isEmpty() || form.isSoundAlone() || facts.video().isEmpty()) {
             return;
         }
         var structure = facts.video().get().structure();
@@ -250,19 +253,26 @@ public final class Plans implements RunHost {
             return;
         }
         double bytes = structure.frames().stream().mapToLong(CodedFrame::bytes).sum();
-        keep(clip, copy.recipeId(), form, bytes / structure.count(), seconds / form.frames(), form.frames(), false);
+        keep(
+                clip,
+                copy.recipeId(),
+                form,
+                bytes / structure.count(),
+                seconds.get() / form.frames(),
+                form.frames(),
+                false);
     }
 
     private void keep(
             Clip clip, String recipe, CopyForm form, double frameBytes, double perFrame, long frames, boolean trial) {
         VideoFacts picture = clip.facts().video().orElseThrow();
         var made = new Made(
-                form.target().orElseThrow(),
+                form.target(),
                 picture.codec().family(),
                 picture.raster().pixels(),
                 form.raster().pixels(),
                 frames,
-                Made.usual(form),
+                Made.usual(form, frameBytes),
                 frameBytes,
                 perFrame,
                 trial);
@@ -275,7 +285,8 @@ public final class Plans implements RunHost {
     public boolean tryOut(Clip clip, Recipe recipe, Cancellation cancellation) throws InterruptedException {
         var circumstances = new Circumstances(timeline.get(), Encoders.unavailable(engine));
         if (recipe.kind() == CopyKind.SOUND
-                || !(recipe.resolve(clip, circumstances) instanceof Recipe.Resolution.Possible possible)) {
+                || !(recipe.resolve(clip, circumstances) instanceof Recipe.Resolution.Possible possible)
+                || possible.form().isRewrap()) {
             return false;
         }
         CopyForm form = possible.form();
@@ -457,30 +468,102 @@ public final class Plans implements RunHost {
     }
 
     @Override
-    public CopyFolder folder(WorkingCopy copy, Clip clip) {
-        List<Path> originals =
-                catalogue.arrivals().stream().map(Arrival::folder).toList();
-        Path arrival = catalogue.arrivals().stream()
-                .filter(a -> a.id().equals(clip.arrival()))
+    public Path sourceFolder(Clip clip) {
+        return catalogue.arrivals().stream()
+                .filter(arrival -> arrival.id().equals(clip.arrival()))
                 .findFirst()
                 .orElseThrow()
                 .folder();
-        Path beside = CopyPlace.beside(arrival);
+    }
+
+    @Override
+    public Path targetFolder(WorkingCopy copy, Clip clip) {
+        Path beside = CopyPlace.beside(sourceFolder(clip));
         if (copy.file().startsWith(beside)) {
-            return CopyFolder.open(beside, originals);
+            return beside;
         }
         return catalogue.roots().stream()
                 .filter(root -> root.id().equals(copy.rootId()))
-                .map(root -> CopyFolder.open(root.path(), originals))
                 .findFirst()
-                .orElseThrow();
+                .orElseThrow()
+                .path();
+    }
+
+    /// A mount point whose volume is away is an empty folder of another volume: where copies were before and
+    /// none is now, nothing is written.
+    @Override
+    public Optional<String> targetFault(Path folder) {
+        List<Path> there = catalogue.copies().stream()
+                .filter(copy -> copy.state().serves())
+                .map(WorkingCopy::file)
+                .filter(file -> file.startsWith(folder))
+                .toList();
+        if (!Files.isDirectory(folder)) {
+            return there.isEmpty() ? Optional.empty() : Optional.of("it is not there");
+        }
+        if (!Files.isWritable(folder)) {
+            return Optional.of("it may not be written to");
+        }
+        if (there.stream().anyMatch(Files::exists)) {
+            return Optional.empty();
+        }
+        if (!there.isEmpty()) {
+            return Optional.of("none of the " + there.size() + " copies that were in it is there");
+        }
+        String now = volumeName(folder);
+        return catalogue
+                .setting(volumeSetting(folder))
+                .filter(before -> !before.equals(now))
+                .map(before -> "it lies on " + now + " and lay on " + before
+                        + "; if that is right, choose the folder for copies anew");
+    }
+
+    /// Keeps which volume a folder for copies lies on, when work in it begins.
+    private void rememberVolume(Path folder) {
+        if (targetFault(folder).isEmpty() && Files.isDirectory(folder)) {
+            catalogue.set(volumeSetting(folder), volumeName(folder));
+        }
+    }
+
+    /// A folder that is chosen anew may lie on another volume than before.
+    void forgetVolume(Path folder) {
+        if (Files.isDirectory(folder)) {
+            catalogue.set(volumeSetting(folder), volumeName(folder));
+        }
+    }
+
+    private static String volumeSetting(Path folder) {
+        return "volume:" + Measurements.machineName() + ":" + folder;
+    }
+
+    private static String volumeName(Path folder) {
+        try {
+            return Volume.of(folder).name();
+        } catch (IOException e) {
+            return "a volume that cannot be asked";
+        }
+    }
+
+    @Override
+    public ByteSize need(Clip clip, Recipe recipe, CopyForm form) {
+        return LoadSheet.most(clip, recipe, form, experience());
+    }
+
+    @Override
+    public CopyFolder folder(WorkingCopy copy, Clip clip) {
+        List<Path> originals =
+                catalogue.arrivals().stream().map(Arrival::folder).toList();
+        return CopyFolder.open(targetFolder(copy, clip), originals);
     }
 
     /// Clears away what an interrupted run left half-made, in every folder that copies go to.
     void sweepLeftovers() {
         List<Path> originals =
                 catalogue.arrivals().stream().map(Arrival::folder).toList();
-        CopyFolder.open(copiesRoot().path(), originals).sweepLeftovers();
+        if (targetFault(copiesRoot().path()).isEmpty()) {
+            CopyFolder.open(copiesRoot().path(), originals).sweepLeftovers();
+            rememberVolume(copiesRoot().path());
+        }
         originals.stream()
                 .map(CopyPlace::beside)
                 .filter(Files::isDirectory)

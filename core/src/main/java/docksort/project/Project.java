@@ -21,6 +21,7 @@ import docksort.engine.Cancellation;
 import docksort.engine.CopyMaker;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.engine.StayAwake;
 import docksort.files.Documents;
 import docksort.files.ExclusiveLock;
 import docksort.link.Relink;
@@ -30,9 +31,14 @@ import docksort.media.Rational;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import docksort.run.MachineUse;
 import docksort.run.Pace;
 import docksort.run.PictureCheck;
 import docksort.run.Run;
+import docksort.run.RunLine;
+import docksort.run.RunReport;
+import docksort.run.RunTools;
+import docksort.run.Terms;
 import docksort.stock.ServingOrder;
 import docksort.stock.Stock;
 import docksort.stock.StockLine;
@@ -41,12 +47,16 @@ import docksort.strain.TimelineFormat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /// A project: its catalogue, its folder for copies, and every step of the job. One folder holds it. Methods
@@ -59,6 +69,7 @@ public final class Project implements AutoCloseable {
     public static final int DEFAULT_WORKERS = 2;
 
     private static final long USUAL_HANDLES = 24;
+    private static final Duration PATIENCE = Duration.ofHours(24);
 
     private static final String CATALOGUE = "catalogue.db";
     private static final String RUN_LOCK = "run.lock";
@@ -386,21 +397,47 @@ public final class Project implements AutoCloseable {
 
     /// Puts failed copies back into the queue.
     public int retryFailed() {
+        return retry(copy -> copy.state() == CopyState.FAILED);
+    }
+
+    /// Puts copies that failed or were left out back into the queue.
+    public int retry(List<String> copyIds) {
+        return retry(copy ->
+                copyIds.contains(copy.id()) && (copy.state() == CopyState.FAILED || copy.state() == CopyState.WANTED));
+    }
+
+    private int retry(Predicate<WorkingCopy> which) {
         List<WorkingCopy> failed = catalogue.copies().stream()
-                .filter(copy -> copy.state() == CopyState.FAILED)
+                .filter(which)
                 .map(copy -> copy.withState(CopyState.WAITING, ""))
                 .toList();
         if (!failed.isEmpty()) {
-            catalogue.enqueue(failed, failed.size() + " failed copies put back into the queue");
+            catalogue.enqueue(failed, failed.size() + " copies put back into the queue");
         }
         return failed.size();
     }
 
+    /// Brings copies of the queue into another order while no run does it.
+    ///
+    /// @param first whether they come first or last
+    public void moveInQueue(List<String> copyIds, boolean first) {
+        List<String> order = catalogue.copies().stream()
+                .filter(copy -> copy.state().isQueued())
+                .map(WorkingCopy::id)
+                .toList();
+        List<String> moved = order.stream().filter(copyIds::contains).toList();
+        var next = new ArrayList<>(order);
+        next.removeAll(moved);
+        next.addAll(first ? 0 : next.size(), moved);
+        catalogue.reorder(next);
+    }
+
     /// A run and the lock that keeps other programs from running the same queue.
-    public record LockedRun(Run run, ExclusiveLock lock) implements AutoCloseable {
+    public record LockedRun(Run run, ExclusiveLock lock, StayAwake awake) implements AutoCloseable {
         @Override
         public void close() {
-            try (lock) {
+            try (lock;
+                    awake) {
                 run.close();
             }
         }
@@ -410,11 +447,10 @@ public final class Project implements AutoCloseable {
     ///
     /// @return empty when another program is running this project's queue
     public Optional<LockedRun> startRun(int workers, Runnable changed) {
-        return startRun(workers, Pace.NOW, changed);
+        return startRun(Terms.fixed(workers), changed);
     }
 
-    /// @param pace when it works, and how hard
-    public Optional<LockedRun> startRun(int workers, Pace pace, Runnable changed) {
+    public Optional<LockedRun> startRun(Terms terms, Runnable changed) {
         Optional<ExclusiveLock> lock = ExclusiveLock.tryOn(folder.resolve(RUN_LOCK));
         if (lock.isEmpty()) {
             return Optional.empty();
@@ -422,21 +458,49 @@ public final class Project implements AutoCloseable {
         try {
             plans.sweepLeftovers();
             resetInterrupted();
-            var run = new Run(
-                    catalogue,
-                    new CopyMaker(engine),
-                    inspector,
-                    new PictureCheck(engine),
-                    plans,
-                    catalogue.clips(),
-                    workers,
-                    pace,
-                    changed);
-            return Optional.of(new LockedRun(run, lock.get()));
+            var tools = new RunTools(catalogue, new CopyMaker(engine), inspector, new PictureCheck(engine));
+            var run = new Run(tools, plans, catalogue.clips(), terms, changed);
+            return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin()));
         } catch (RuntimeException e) {
             lock.get().close();
             throw e;
         }
+    }
+
+    /// Terms of a run that finds its number of workers, waits for volumes and gives way to other programs when
+    /// it works gently.
+    public Terms usualTerms(Pace pace) {
+        int start = catalogue.setting(workersSetting()).map(Integer::parseInt).orElse(DEFAULT_WORKERS);
+        int most = Math.max(start, Runtime.getRuntime().availableProcessors() + 1);
+        return new Terms(start, most, pace, PATIENCE, checksAll(), new MachineUse());
+    }
+
+    /// Keeps how many workers were best on this machine.
+    public void keepWorkers(int best) {
+        catalogue.set(workersSetting(), Integer.toString(best));
+    }
+
+    private static String workersSetting() {
+        return "workers:" + Measurements.machineName();
+    }
+
+    /// Whether all of a copy is decoded in its check.
+    public boolean checksAll() {
+        return !catalogue.setting("check").filter("places"::equals).isPresent();
+    }
+
+    public void checkAll(boolean all) {
+        catalogue.set("check", all ? "all" : "places");
+    }
+
+    /// When runs that did something began, the latest first.
+    public List<Instant> runs() {
+        return catalogue.runs();
+    }
+
+    /// What became of every copy that came to its end in a run.
+    public RunReport report(Instant run) {
+        return new RunReport(name(), run, catalogue.runLines(run, RunLine.class));
     }
 
     private void resetInterrupted() {
@@ -494,6 +558,7 @@ public final class Project implements AutoCloseable {
                         folder,
                         catalogue.arrivals().stream().map(Arrival::folder).toList())
                 .root();
+        plans.forgetVolume(place);
         catalogue.newCopiesFolder(place, ArrivalId.fresh().value(), "New copies go to " + place);
     }
 

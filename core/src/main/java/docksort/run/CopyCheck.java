@@ -2,11 +2,13 @@ package docksort.run;
 
 import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
+import docksort.media.Colour;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
+import docksort.media.ScanType;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
@@ -60,11 +62,10 @@ public final class CopyCheck {
     /// @param copy the facts of the finished file
     public static Verdict check(ClipFacts original, CopyForm form, ClipFacts copy) {
         var findings = new ArrayList<Finding>();
-        if (form.target().isEmpty()) {
+        if (form.isSoundAlone()) {
             soundAlone(findings, original, form, copy);
             return new Verdict(findings);
         }
-        VideoTarget target = form.target().get();
         if (copy.video().isEmpty()) {
             findings.add(new Finding("picture", "one stream", "none", false));
             return new Verdict(findings);
@@ -80,16 +81,64 @@ public final class CopyCheck {
         same(findings, "raster", form.raster(), found.raster());
         same(findings, "pixel aspect", form.pixelAspect(), found.pixelAspect());
         same(findings, "timecode", timecode(original, form, found.rate()), timecode(copy));
-        same(findings, "codec", target.family().label(), found.codec().family());
-        same(findings, "bit depth", target.bitDepth(), found.pixels().bitDepth());
+        VideoFacts picture = original.video().orElseThrow();
+        String codec = form.target()
+                .map(t -> t.family().label())
+                .orElse(picture.codec().family());
+        int depth =
+                form.target().map(VideoTarget::bitDepth).orElse(picture.pixels().bitDepth());
+        same(findings, "codec", codec, found.codec().family());
+        same(findings, "bit depth", depth, found.pixels().bitDepth());
         if (form.keepsAlpha()) {
             same(findings, "alpha", true, found.pixels().alpha());
         }
-        if (target.isVc3()) {
-            frameSize(findings, target, form.raster(), found);
-        }
+        form.target().filter(VideoTarget::isVc3).ifPresent(target -> frameSize(findings, target, form.raster(), found));
+        fields(findings, picture, form, found);
+        colour(findings, picture, form, found);
         sound(findings, original, form, copy);
         return new Verdict(findings);
+    }
+
+    /// Which field comes first, where the copy has fields and its codec says so.
+    private static void fields(List<Finding> findings, VideoFacts original, CopyForm form, VideoFacts found) {
+        ScanType wanted = form.interlaced() ? original.scan() : ScanType.PROGRESSIVE;
+        if (found.scan() != ScanType.UNKNOWN && wanted != ScanType.UNKNOWN) {
+            same(findings, "fields", wanted.label(), found.scan().label(), wanted == found.scan());
+        }
+    }
+
+    /// What the copy states of its colour must be what the original states; where one says nothing, nothing is
+    /// held against the other.
+    private static void colour(List<Finding> findings, VideoFacts original, CopyForm form, VideoFacts found) {
+        boolean converted = form.toSdr()
+                || original.pixels().chroma() == docksort.media.PixelFormat.Chroma.RGB
+                || found.pixels().chroma() == docksort.media.PixelFormat.Chroma.RGB;
+        if (converted) {
+            return;
+        }
+        stated(
+                findings,
+                "primaries",
+                original.colour().primaries(),
+                found.colour().primaries());
+        stated(
+                findings,
+                "transfer",
+                original.colour().transfer(),
+                found.colour().transfer());
+        stated(findings, "matrix", matrix(original.colour()), matrix(found.colour()));
+    }
+
+    /// The matrices of 625 and 525 lines are one (Rec. ITU-R BT.601).
+    private static String matrix(Colour colour) {
+        return colour.matrix().equals("bt470bg") ? "smpte170m" : colour.matrix();
+    }
+
+    private static void stated(List<Finding> findings, String fact, String wanted, String found) {
+        boolean both = !wanted.isEmpty() && !found.isEmpty() && !wanted.equals("unknown") && !found.equals("unknown");
+        if (both) {
+            same(findings, fact, wanted, found);
+        }
     }
 
     private static Finding frames(CopyForm form, VideoFacts found) {

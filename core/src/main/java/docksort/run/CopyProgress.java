@@ -8,5 +8,32 @@ import docksort.catalogue.WorkingCopy;
 /// @param framesDone frames encoded so far
 /// @param framesAll frames it will have
 /// @param framesPerSecond how fast it is encoded now, 0 when it is not
+/// @param clipRate frames a second that it plays at, 0 for sound alone
+/// @param bytes what its file has so far
+/// @param framePixels pixels that are decoded and encoded for one frame, for adding up unlike copies
 public record CopyProgress(
-        WorkingCopy copy, String clipName, long framesDone, long framesAll, double framesPerSecond) {}
+        WorkingCopy copy,
+        String clipName,
+        long framesDone,
+        long framesAll,
+        double framesPerSecond,
+        double clipRate,
+        long bytes,
+        long framePixels) {
+    /// How many seconds of the clip are made in one second, 0 when nothing is.
+    public double timesRealTime() {
+        return clipRate > 0 ? framesPerSecond / clipRate : 0;
+    }
+
+    double workDone() {
+        return (double) framesDone * framePixels;
+    }
+
+    double workAll() {
+        return (double) framesAll * framePixels;
+    }
+
+    CopyProgress with(WorkingCopy next, long done, long all, double speed, long size) {
+        return new CopyProgress(next, clipName, done, all, speed, clipRate, size, framePixels);
+    }
+}

@@ -8,6 +8,7 @@ import docksort.files.Documents;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.Wrapper;
+import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
@@ -28,9 +29,17 @@ public final class CopyTags {
 
     private CopyTags() {}
 
-    static Map<String, String> of(Clip clip, WorkingCopy copy) {
+    /// The recipe's [Recipe#mark], which tells whether it was changed since.
+    public static final String RECIPE_MARK = "docksort.recipe-mark";
+
+    /// Version of the program that made it.
+    public static final String MADE_BY = "docksort.version";
+
+    static Map<String, String> of(Clip clip, WorkingCopy copy, Recipe recipe) {
         long frames = clip.facts().video().map(v -> v.frames().count()).orElse(0L);
         return Map.of(
+                RECIPE_MARK, recipe.mark(),
+                MADE_BY, ProgramVersion.TEXT,
                 SOURCE, clip.fingerprint().toString(),
                 RECIPE, copy.recipeId(),
                 RANGE, copy.range().map(FrameRange::toString).orElse("0+" + frames),

@@ -11,22 +11,28 @@ import java.util.Optional;
 ///
 /// @param from before it nothing is begun
 /// @param until from it on nothing is begun; what is in the making is finished
-/// @param gently whether the engine runs below everything else on the machine
-public record Pace(Optional<Instant> from, Optional<Instant> until, boolean gently) {
-    public static final Pace NOW = new Pace(Optional.empty(), Optional.empty(), false);
+/// @param gently whether the engine runs below everything else on the machine, and holds still while others
+///     need it
+/// @param speedCap most times real time that a clip is read at, 0 for as fast as it goes
+public record Pace(Optional<Instant> from, Optional<Instant> until, boolean gently, int speedCap) {
+    public static final Pace NOW = new Pace(Optional.empty(), Optional.empty(), false, 0);
 
     /// The next time that clocks show these times; an end before the beginning is on the day after.
     public static Pace at(
             Optional<LocalTime> from, Optional<LocalTime> until, boolean gently, Instant now, ZoneId zone) {
         Optional<Instant> start = from.map(time -> next(time, now, zone));
         Optional<Instant> end = until.map(time -> next(time, start.orElse(now), zone));
-        return new Pace(start, end, gently);
+        return new Pace(start, end, gently, 0);
     }
 
     private static Instant next(LocalTime time, Instant after, ZoneId zone) {
         ZonedDateTime base = after.atZone(zone);
         ZonedDateTime candidate = base.with(time);
         return (candidate.toInstant().isAfter(after) ? candidate : candidate.plusDays(1)).toInstant();
+    }
+
+    public Pace cappedAt(int timesRealTime) {
+        return new Pace(from, until, gently, timesRealTime);
     }
 
     /// How long to wait before something may be begun.

@@ -2,6 +2,7 @@ package docksort.run;
 
 import docksort.engine.Cancellation;
 import docksort.engine.FrameSamples;
+import docksort.engine.FrameSamples.Row;
 import docksort.engine.FrameSamples.Sample;
 import docksort.engine.MediaEngine;
 import docksort.media.BurnIn;
@@ -38,19 +39,27 @@ public final class PictureCheck {
         this.samples = new FrameSamples(engine);
     }
 
+    /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
     public Optional<List<Finding>> check(
-            ClipSource original, VideoFacts picture, CopyForm form, ClipSource copy, Cancellation cancellation)
+            ClipSource original,
+            VideoFacts picture,
+            CopyForm form,
+            ClipSource copy,
+            boolean all,
+            Cancellation cancellation)
             throws InterruptedException {
         List<Long> places = places(form);
-        Optional<FrameSamples.Whole> whole = samples.whole(copy, form.rate(), places, cancellation);
+        Optional<FrameSamples.Whole> whole = all
+                ? samples.whole(copy, form.rate(), places, cancellation)
+                : samples.some(copy, form.rate(), places, cancellation);
         if (whole.isEmpty()) {
             return Optional.empty();
         }
         var findings = new ArrayList<Finding>();
         String complaint = whole.get().complaint();
-        findings.add(new Finding(
-                "decoding", "all of it", complaint.isEmpty() ? "all of it" : complaint, complaint.isEmpty()));
+        String decoded = all ? "all of it" : "around " + places.size() + " places";
+        findings.add(new Finding("decoding", decoded, complaint.isEmpty() ? decoded : complaint, complaint.isEmpty()));
         if (whole.get().samples().size() < places.size()) {
             findings.add(new Finding(
                     "pictures", places.size() + " places", whole.get().samples().size() + " places", false));
@@ -59,19 +68,24 @@ public final class PictureCheck {
         var levels = new Levels();
         var wrong = new ArrayList<String>();
         int compared = 0;
+        boolean varies = picture.rateKind() == VideoFacts.RateKind.VARIABLE;
+        FrameRate rate = varies ? form.rate() : picture.rate();
+        long start = form.range().map(FrameRange::first).orElse(0L);
+        long frames = varies ? Long.MAX_VALUE : picture.frames().count();
+        List<Row> rows =
+                places.stream().map(place -> row(start + place, frames)).toList();
+        Optional<List<List<Sample>>> originals =
+                samples.rows(original, rate, varies, rows, form.raster(), cancellation);
+        if (originals.isEmpty()) {
+            return Optional.empty();
+        }
         for (int i = 0; i < places.size(); i++) {
-            long frame = places.get(i) + form.range().map(FrameRange::first).orElse(0L);
-            long first = Math.max(0, frame - 1);
-            boolean varies = picture.rateKind() == VideoFacts.RateKind.VARIABLE;
-            FrameRate rate = varies ? form.rate() : picture.rate();
-            Optional<List<Sample>> row = samples.row(original, rate, varies, first, 3, form.raster(), cancellation);
-            if (row.isEmpty()) {
-                return Optional.empty();
-            }
-            int own = (int) (frame - first);
-            if (row.get().size() > own) {
+            long frame = start + places.get(i);
+            List<Sample> row = originals.get().get(i);
+            int own = (int) (frame - rows.get(i).first());
+            if (row.size() > own) {
                 compared++;
-                compare(frame, own, row.get(), whole.get().samples().get(i), form, varies, wrong, levels);
+                compare(frame, own, row, whole.get().samples().get(i), form, varies, wrong, levels);
             }
         }
         findings.add(new Finding(
@@ -84,6 +98,12 @@ public final class PictureCheck {
             findings.add(new Finding("levels", "the original's", found, Math.abs(levels.slope() - 1) <= SLOPE));
         }
         return Optional.of(findings);
+    }
+
+    /// A frame between its neighbours, as far as there are any.
+    private static Row row(long frame, long frames) {
+        long first = Math.max(0, frame - 1);
+        return new Row(first, (int) Math.min(3, Math.max(1, frames - first)));
     }
 
     /// Numbers of the copy's frames that are looked at: both ends and between.

@@ -2,126 +2,111 @@ package docksort.run;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
-import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
+import docksort.engine.Brake;
 import docksort.engine.Cancellation;
-import docksort.engine.CopyMaker;
-import docksort.engine.CopyOrder;
-import docksort.engine.Inspection;
-import docksort.engine.Inspector;
-import docksort.files.CopyFolder;
-import docksort.files.PartialFile;
-import docksort.media.ClipFacts;
-import docksort.media.ClipSource;
-import docksort.media.CopyForm;
-import docksort.media.FrameRange;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
-import docksort.sort.Recipe;
-import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Deque;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 
 /// One carrying-out of the queue: workers take waiting copies in order, make them under a partial name, check
-/// them, and give them their final name. What fails is told and the rest goes on. Stopping leaves what is not
-/// finished waiting.
+/// them, and give them their final name. What fails is told and the rest goes on; what lacks a volume waits for
+/// it to come back. Stopping leaves what is not finished waiting.
 ///
 /// The queue itself lives in the catalogue; this object holds what is only true while it runs.
 public final class Run implements AutoCloseable {
-    private final Catalogue catalogue;
-    private final CopyMaker maker;
-    private final Inspector inspector;
-    private final PictureCheck pictures;
-    private final RunHost host;
-    private final Map<ClipId, Clip> clips;
+    private static final long MEASURE_NANOS = TimeUnit.SECONDS.toNanos(10);
+    private static final int SPEEDS = 12;
+
+    private final RunTools tools;
+    private final Map<ClipId, Clip> clips = new ConcurrentHashMap<>();
     private final Runnable changed;
-    private final Pace pace;
+    private final Terms terms;
+    private final Making making;
     private final ExecutorService workers;
+    private final Steward steward;
+    private final Brake brake = new Brake();
+    private final Instant started = Instant.now();
     private final long startedNanos = System.nanoTime();
-    private final int most;
 
     private final Object lock = new Object();
-    private final Map<String, Entry> entries = new LinkedHashMap<>();
-    private final Deque<String> waiting = new ArrayDeque<>();
-    private final Map<String, Cancellation> inWork = new HashMap<>();
+    private final RunQueue queue = new RunQueue();
+    private final List<Group> inWork = new ArrayList<>();
+    private final Map<String, Long> heldSince = new HashMap<>();
+    private final Crew crew;
+    private final Deque<Double> speeds = new ArrayDeque<>();
+    private Pace pace;
     private boolean stopping;
     private boolean paused;
+    private boolean heldByHand;
+    private String inTheWay = "";
     private int working;
     private long endedNanos;
+    private double workDone;
+    private double workAtMeasure;
+    private long measuredNanos = System.nanoTime();
+    private boolean evenlyManned;
+    private boolean over;
 
-    private record Entry(CopyProgress progress, long startedNanos) {}
+    /// Copies that are made together by one worker.
+    private static final class Group {
+        private final List<WorkingCopy> copies;
+        private final Cancellation cancellation = new Cancellation();
+        private final Set<String> dropped = new HashSet<>();
+
+        Group(List<WorkingCopy> copies) {
+            this.copies = copies;
+        }
+    }
 
     /// Starts at once.
     ///
-    /// @param workers how many copies are made at the same time
-    /// @param pace when it works, and how hard
     /// @param changed called from worker threads after every change; must return quickly
-    public Run(
-            Catalogue catalogue,
-            CopyMaker maker,
-            Inspector inspector,
-            PictureCheck pictures,
-            RunHost host,
-            List<Clip> clips,
-            int workers,
-            Pace pace,
-            Runnable changed) {
-        this.catalogue = catalogue;
-        this.maker = maker;
-        this.inspector = inspector;
-        this.pictures = pictures;
-        this.host = host;
-        this.clips = new java.util.concurrent.ConcurrentHashMap<>();
+    public Run(RunTools tools, RunHost host, List<Clip> clips, Terms terms, Runnable changed) {
+        this.tools = tools;
         clips.forEach(clip -> this.clips.put(clip.id(), clip));
         this.changed = changed;
-        this.pace = pace;
-        this.most = workers;
+        this.terms = terms;
+        this.pace = terms.pace();
+        this.crew = new Crew(terms.workers(), terms.mostWorkers());
+        this.making = new Making(tools, host, terms, this::heldNanos);
         listQueue();
-        this.working = workers;
+        this.working = terms.mostWorkers();
         this.workers = Executors.newFixedThreadPool(
-                workers, Thread.ofPlatform().daemon().name("copy-worker-", 0).factory());
-        for (int i = 0; i < workers; i++) {
+                working, Thread.ofPlatform().daemon().name("copy-worker-", 0).factory());
+        for (int i = 0; i < working; i++) {
             this.workers.execute(this::work);
         }
+        this.steward = new Steward(this::look);
     }
 
     private void listQueue() {
-        List<WorkingCopy> queued = catalogue.copies().stream()
+        List<WorkingCopy> queued = tools.catalogue().copies().stream()
                 .filter(copy -> copy.state().isQueued())
                 .toList();
         synchronized (lock) {
-            for (WorkingCopy copy : queued) {
-                Entry known = entries.get(copy.id());
-                if (known == null || !known.progress.copy().state().isQueued()) {
-                    entries.remove(copy.id());
-                    entries.put(copy.id(), new Entry(waiting(copy), 0));
-                    waiting.add(copy.id());
-                }
-            }
+            queue.add(queued, clips);
+            lock.notifyAll();
         }
     }
 
-    private CopyProgress waiting(WorkingCopy copy) {
-        Clip clip = clips.get(copy.clip());
-        long all = clip == null
-                ? 0
-                : clip.facts().video().map(v -> v.frames().count()).orElse(0L);
-        long frames = copy.range().map(FrameRange::count).orElse(all);
-        String name = clip == null ? copy.clip().value() : clip.name();
-        return new CopyProgress(copy.withState(CopyState.WAITING, ""), name, 0, frames, 0);
-    }
+    // What a person asks of it
 
     /// Takes up what was put into the queue since the run started, behind what it has.
     ///
@@ -136,7 +121,7 @@ public final class Run implements AutoCloseable {
         }
         listQueue();
         synchronized (lock) {
-            for (; working < most; working++) {
+            for (; working < terms.mostWorkers(); working++) {
                 workers.execute(this::work);
             }
         }
@@ -144,45 +129,93 @@ public final class Run implements AutoCloseable {
         return true;
     }
 
-    /// How the run stands now. Cheap; may be called from any thread.
-    public RunSnapshot snapshot() {
-        synchronized (lock) {
-            long until = working > 0 ? System.nanoTime() : endedNanos;
-            return new RunSnapshot(
-                    entries.values().stream().map(Entry::progress).toList(),
-                    working > 0,
-                    paused,
-                    pace.from().filter(Instant.now()::isBefore),
-                    Duration.ofNanos(Math.max(0, until - startedNanos)));
-        }
+    /// Takes one copy out of the queue, or ends the making of it. Copies of the same clip that were made with
+    /// it begin anew.
+    public void cancel(String copyId) {
+        takeAway(copyId).ifPresent(tools.catalogue()::forget);
+        changed.run();
     }
 
-    /// Takes one copy out of the queue, or ends the making of it.
-    public void cancel(String copyId) {
-        Cancellation running;
-        Entry entry;
+    /// Leaves a copy out of this run. It stays wanted.
+    public void skip(String copyId) {
+        takeAway(copyId)
+                .ifPresent(copy -> tools.catalogue().update(List.of(copy.withState(CopyState.WANTED, "left out"))));
+        changed.run();
+    }
+
+    private Optional<WorkingCopy> takeAway(String copyId) {
+        Optional<Group> running;
+        Optional<WorkingCopy> copy;
         synchronized (lock) {
-            running = inWork.get(copyId);
-            entry = entries.get(copyId);
-            if (entry != null && running == null && waiting.remove(copyId)) {
-                entries.remove(copyId);
-            } else {
-                entry = null;
-            }
+            running = inWork.stream()
+                    .filter(group ->
+                            group.copies.stream().anyMatch(each -> each.id().equals(copyId)))
+                    .findFirst();
+            copy = running.isPresent() ? queue.copy(copyId) : queue.takeOut(copyId);
+            running.ifPresent(group -> {
+                group.dropped.add(copyId);
+                queue.drop(copyId);
+            });
+            lock.notifyAll();
         }
-        if (running != null) {
-            running.cancel();
+        running.ifPresent(group -> group.cancellation.cancel());
+        return copy;
+    }
+
+    /// Brings copies that wait to the front of the queue, or to its end.
+    public void move(Collection<String> copyIds, boolean first) {
+        reorder(() -> queue.move(copyIds, first));
+    }
+
+    /// Puts copies that wait in front of another one that waits.
+    public void moveBefore(Collection<String> copyIds, String target) {
+        reorder(() -> queue.moveBefore(copyIds, target));
+    }
+
+    private void reorder(Runnable how) {
+        List<String> order;
+        synchronized (lock) {
+            how.run();
+            order = queue.order();
         }
-        if (entry != null) {
-            catalogue.forget(entry.progress.copy());
-            changed.run();
-        }
+        tools.catalogue().reorder(order);
+        changed.run();
     }
 
     /// Begins nothing more, or goes on. What is in the making is finished.
     public void pause(boolean on) {
         synchronized (lock) {
             paused = on;
+            evenlyManned = false;
+            lock.notifyAll();
+        }
+        changed.run();
+    }
+
+    /// Holds everything still where it is, or lets it go on.
+    public void hold(boolean on) {
+        synchronized (lock) {
+            heldByHand = on;
+        }
+        applyBrake();
+    }
+
+    /// Works at another pace from now on.
+    public void pace(Pace next) {
+        synchronized (lock) {
+            pace = next;
+            if (!next.gently()) {
+                inTheWay = "";
+            }
+            lock.notifyAll();
+        }
+        applyBrake();
+    }
+
+    private void applyBrake() {
+        synchronized (lock) {
+            brake.set((heldByHand || !inTheWay.isEmpty()) && !stopping);
+            evenlyManned = false; // this while tells nothing of a number of workers
             lock.notifyAll();
         }
         changed.run();
@@ -190,13 +223,14 @@ public final class Run implements AutoCloseable {
 
     /// Ends the run after killing what is in the making; unfinished copies stay in the queue for the next run.
     public void stop() {
-        List<Cancellation> running;
+        List<Group> running;
         synchronized (lock) {
             stopping = true;
             lock.notifyAll();
-            running = List.copyOf(inWork.values());
+            running = List.copyOf(inWork);
         }
-        running.forEach(Cancellation::cancel);
+        running.forEach(group -> group.cancellation.cancel());
+        applyBrake();
     }
 
     /// Waits until all workers are done.
@@ -207,39 +241,105 @@ public final class Run implements AutoCloseable {
         return workers.awaitTermination(atMost.toMillis(), TimeUnit.MILLISECONDS);
     }
 
+    /// When it began, which names it among the project's runs.
+    public Instant started() {
+        return started;
+    }
+
+    /// How many workers were found to get the most done.
+    public int bestWorkers() {
+        synchronized (lock) {
+            return crew.best();
+        }
+    }
+
+    /// How the run stands now. Cheap; may be called from any thread.
+    public RunSnapshot snapshot() {
+        synchronized (lock) {
+            long until = working > 0 ? System.nanoTime() : endedNanos;
+            Optional<Instant> begins = pace.from().filter(Instant.now()::isBefore);
+            RunSnapshot.Standing standing = standing();
+            return new RunSnapshot(
+                    queue.progress(),
+                    standing,
+                    why(standing),
+                    crew.size(),
+                    begins,
+                    Duration.ofNanos(Math.max(0, until - startedNanos)),
+                    standing == RunSnapshot.Standing.WORKING && begins.isEmpty() ? left() : Optional.empty());
+        }
+    }
+
+    private RunSnapshot.Standing standing() {
+        if (working == 0) {
+            return RunSnapshot.Standing.OVER;
+        }
+        if (brake.isOn()) {
+            return RunSnapshot.Standing.HELD;
+        }
+        if (paused) {
+            return RunSnapshot.Standing.PAUSED;
+        }
+        boolean nothingElse =
+                inWork.isEmpty() && !queue.hasWaiting() && !queue.held().isEmpty();
+        return nothingElse ? RunSnapshot.Standing.WAITING : RunSnapshot.Standing.WORKING;
+    }
+
+    private String why(RunSnapshot.Standing standing) {
+        return switch (standing) {
+            case WORKING, OVER -> "";
+            case PAUSED -> "paused";
+            case HELD -> heldByHand ? "held still" : "held still: " + inTheWay;
+            case WAITING ->
+                queue.held().values().stream().findFirst().map(Obstacle::words).orElse("");
+        };
+    }
+
+    private Optional<RunSnapshot.TimeLeft> left() {
+        var known = speeds.stream()
+                .mapToDouble(Double::doubleValue)
+                .filter(speed -> speed > 0)
+                .summaryStatistics();
+        if (known.getCount() == 0) {
+            return Optional.empty();
+        }
+        double work = queue.workLeft();
+        // The speeds lately are not all there are: a little wider than they are apart.
+        return Optional.of(new RunSnapshot.TimeLeft(
+                Duration.ofMillis(Math.round(1_000 * work / (known.getMax() * 1.1))),
+                Duration.ofMillis(Math.round(1_000 * work / (known.getMin() * 0.9)))));
+    }
+
+    private long heldNanos() {
+        return brake.heldNanos();
+    }
+
+    // The workers
+
     private void work() {
         try {
             while (true) {
-                Entry next;
-                var cancellation = new Cancellation();
+                Group group;
                 synchronized (lock) {
-                    awaitBeginning();
-                    String id = stopping || pace.isOver(Instant.now()) ? null : waiting.poll();
-                    if (id == null) {
+                    List<WorkingCopy> claimed = awaitCopies();
+                    if (claimed.isEmpty()) {
                         leave();
                         return;
                     }
-                    next = java.util.Objects.requireNonNull(entries.get(id));
-                    inWork.put(id, cancellation);
+                    group = new Group(claimed);
+                    inWork.add(group);
+                    lock.notifyAll(); // the others look whether anything is left for them
                 }
-                WorkingCopy copy = next.progress.copy();
                 try {
-                    process(copy, cancellation);
-                } catch (CoreException e) {
-                    fail(copy, e.problem());
+                    making.make(group.copies, clips, new Reports(group), pace(), brake, group.cancellation);
                 } catch (RuntimeException e) {
                     // The outermost loop of a worker: a fault in one copy must not end the run.
-                    System.getLogger(Run.class.getName()).log(System.Logger.Level.ERROR, "copy " + copy.file(), e);
-                    fail(
-                            copy,
-                            new Problem(
-                                    "The copy " + copy.file() + " could not be made",
-                                    "fault in the program: " + e,
-                                    "",
-                                    "Retry."));
+                    System.getLogger(Run.class.getName()).log(System.Logger.Level.ERROR, "copies " + group.copies, e);
+                    group.copies.forEach(copy -> fault(copy, e));
                 } finally {
                     synchronized (lock) {
-                        inWork.remove(copy.id());
+                        inWork.remove(group);
+                        lock.notifyAll();
                     }
                 }
             }
@@ -253,15 +353,42 @@ public final class Run implements AutoCloseable {
         }
     }
 
-    /// Waits, under the lock, until the pace lets something be begun.
-    private void awaitBeginning() throws InterruptedException {
-        while (!stopping && !waiting.isEmpty()) {
-            long millis = paused ? 60_000 : pace.wait(Instant.now()).toMillis();
+    private void fault(WorkingCopy copy, RuntimeException e) {
+        boolean open;
+        synchronized (lock) {
+            open = queue.copy(copy.id()).filter(now -> now.state().isQueued()).isPresent();
+        }
+        if (open) {
+            Problem problem = e instanceof CoreException known
+                    ? known.problem()
+                    : new Problem(
+                            "The copy " + copy.file() + " could not be made",
+                            "fault in the program: " + e,
+                            "The original is as it was.",
+                            "Retry.");
+            set(copy.withState(CopyState.FAILED, problem.sentence()));
+        }
+    }
+
+    private Pace pace() {
+        synchronized (lock) {
+            return pace;
+        }
+    }
+
+    /// Waits, under the lock, until something may be begun.
+    ///
+    /// @return copies of one clip; none when the worker may go
+    private List<WorkingCopy> awaitCopies() throws InterruptedException {
+        while (!stopping && !queue.isEmpty() && !pace.isOver(Instant.now())) {
+            boolean must = paused || brake.isOn() || !queue.hasWaiting() || inWork.size() >= crew.size();
+            long millis = must ? 60_000 : pace.wait(Instant.now()).toMillis();
             if (millis <= 0) {
-                return;
+                return queue.claim();
             }
             lock.wait(Math.min(millis, 60_000)); // clocks are set and machines sleep: look again now and then
         }
+        return List.of();
     }
 
     /// A worker goes. Under the lock that it found the queue empty in, so that nobody counts on it any more.
@@ -269,187 +396,193 @@ public final class Run implements AutoCloseable {
         working--;
         if (working == 0) {
             endedNanos = System.nanoTime();
+            over = true;
         }
+        lock.notifyAll();
     }
 
-    private void process(WorkingCopy copy, Cancellation cancellation) throws InterruptedException {
-        Clip clip = clips.get(copy.clip());
-        Recipe recipe = host.recipe(copy.recipeId()).orElse(null);
-        if (clip == null || recipe == null) {
-            fail(
-                    copy,
-                    new Problem(
-                            "The copy " + copy.file() + " cannot be made",
-                            "its clip or recipe is gone",
-                            "",
-                            "Plan it anew."));
-            return;
-        }
-        switch (recipe.resolve(clip, host.circumstances(), copy.range())) {
-            case Recipe.Resolution.Impossible(var why) ->
-                fail(
-                        copy,
-                        new Problem(
-                                "No copy of " + clip.source().head(),
-                                why,
-                                "The original is as it was.",
-                                "Leave it as it is."));
-            case Recipe.Resolution.Possible(var form, var _) -> make(copy, clip, form, cancellation);
-        }
-    }
-
-    private void make(WorkingCopy copy, Clip clip, CopyForm form, Cancellation cancellation)
-            throws InterruptedException {
-        set(copy.withState(CopyState.MAKING, ""));
-        try (PartialFile partial = begin(copy, clip)) {
-            var order = new CopyOrder(
-                    clip.source(), clip.facts(), form, clip.name(), CopyTags.of(clip, copy), partial.working());
-            long before = System.nanoTime();
-            switch (maker.make(
-                    order, progress -> progressed(copy.id(), progress.frames()), cancellation, pace.gently())) {
-                case CopyMaker.Outcome.Cancelled() -> cancelled(copy);
-                case CopyMaker.Outcome.Failed(var problem, var _) -> fail(copy, problem);
-                case CopyMaker.Outcome.Written() -> {
-                    double seconds = (System.nanoTime() - before) / 1e9 / beside();
-                    checkAndPublish(copy, clip, form, partial, seconds, cancellation);
-                }
-            }
-        }
-    }
-
-    /// How many copies are in the making now.
-    private int beside() {
+    private void set(WorkingCopy copy) {
+        tools.catalogue().update(List.of(copy));
         synchronized (lock) {
-            return Math.max(1, inWork.size());
+            queue.set(copy, brake.heldNanos());
         }
+        changed.run();
     }
 
-    private PartialFile begin(WorkingCopy copy, Clip clip) {
-        CopyFolder folder = host.folder(copy, clip);
-        Path inFolder = folder.root().relativize(copy.file());
-        var subFolders = new ArrayList<String>();
-        for (int i = 0; i < inFolder.getNameCount() - 1; i++) {
-            subFolders.add(inFolder.getName(i).toString());
-        }
-        return folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
-    }
+    /// What the making of a group tells of its copies.
+    private final class Reports implements Making.Listener {
+        private final Group group;
 
-    private void checkAndPublish(
-            WorkingCopy copy, Clip clip, CopyForm form, PartialFile partial, double seconds, Cancellation cancellation)
-            throws InterruptedException {
-        set(copy.withState(CopyState.CHECKING, ""));
-        Inspection inspection =
-                inspector.inspect(new ClipSource.SingleFile(partial.working()), form.rate(), cancellation);
-        if (cancellation.isCancelled()) {
-            cancelled(copy);
-            return;
+        Reports(Group group) {
+            this.group = group;
         }
-        switch (inspection) {
-            case Inspection.Unreadable(var problem) ->
-                fail(
-                        copy,
-                        new Problem(
-                                "The copy of " + clip.source().head() + " is not readable",
-                                problem.why(),
-                                "The original is as it was; the copy was thrown away.",
-                                "Retry."));
-            case Inspection.Known(ClipFacts facts) -> {
-                Optional<CopyCheck.Verdict> checked = checked(clip, form, facts, partial, cancellation);
-                if (checked.isEmpty()) {
-                    cancelled(copy);
-                    return;
-                }
-                CopyCheck.Verdict verdict = checked.get();
-                if (!verdict.passes()) {
-                    fail(
-                            copy,
-                            new Problem(
-                                    "The copy of " + clip.source().head() + " is no stand-in for it",
-                                    verdict.inWords(),
-                                    "The original is as it was; the copy was thrown away.",
-                                    "Look at the original, then retry or choose another recipe."));
-                    return;
-                }
-                partial.publish();
-                CopyTags.besideWhereNeeded(copy, form, CopyTags.of(clip, copy));
-                set(copy.withState(CopyState.READY, verdict.inWords()).withPlace(place(partial, facts)));
-                host.made(copy, clip, form, facts, seconds);
-            }
-        }
-    }
 
-    /// Facts first; pictures only of a copy whose facts hold.
-    private Optional<CopyCheck.Verdict> checked(
-            Clip clip, CopyForm form, ClipFacts facts, PartialFile partial, Cancellation cancellation)
-            throws InterruptedException {
-        CopyCheck.Verdict verdict = CopyCheck.check(clip.facts(), form, facts);
-        if (!verdict.passes() || form.target().isEmpty()) {
-            return Optional.of(verdict);
-        }
-        var copy = new ClipSource.SingleFile(partial.working());
-        return pictures.check(clip.source(), clip.facts().video().orElseThrow(), form, copy, cancellation)
-                .map(verdict::with);
-    }
-
-    private static WorkingCopy.Place place(PartialFile partial, ClipFacts facts) {
-        return new WorkingCopy.Place(
-                facts.size().bytes(),
-                partial.target().toFile().lastModified(),
-                facts.video().map(v -> v.raster().width()).orElse(0),
-                facts.video().map(v -> v.raster().height()).orElse(0),
-                facts.video().map(v -> v.codec().label()).orElse("sound"));
-    }
-
-    private void cancelled(WorkingCopy copy) {
-        boolean wholeRun;
-        synchronized (lock) {
-            wholeRun = stopping;
-        }
-        if (wholeRun) {
-            set(copy.withState(CopyState.WAITING, ""));
-        } else {
+        private boolean isDropped(WorkingCopy copy) {
             synchronized (lock) {
-                entries.remove(copy.id());
+                return group.dropped.contains(copy.id());
             }
-            catalogue.forget(copy);
+        }
+
+        @Override
+        public void state(WorkingCopy copy) {
+            if (!isDropped(copy)) {
+                set(copy);
+            }
+        }
+
+        @Override
+        public void progressed(List<WorkingCopy> copies, long frames, List<Long> bytes) {
+            synchronized (lock) {
+                for (int i = 0; i < copies.size(); i++) {
+                    workDone += queue.progressed(copies.get(i).id(), frames, bytes.get(i), brake.heldNanos());
+                }
+            }
+            changed.run();
+        }
+
+        @Override
+        public int groupsInWork() {
+            synchronized (lock) {
+                return Math.max(1, inWork.size());
+            }
+        }
+
+        /// Those that nobody wanted away go on waiting.
+        @Override
+        public void cancelled(List<WorkingCopy> copies) {
+            List<WorkingCopy> rest = copies.stream()
+                    .filter(copy -> !isDropped(copy))
+                    .map(copy -> copy.withState(CopyState.WAITING, ""))
+                    .toList();
+            tools.catalogue().update(rest);
+            synchronized (lock) {
+                rest.forEach(copy -> queue.set(copy, brake.heldNanos()));
+                queue.giveBack(rest);
+                lock.notifyAll();
+            }
+            changed.run();
+        }
+
+        @Override
+        public void obstructed(WorkingCopy copy, Obstacle obstacle) {
+            WorkingCopy waits = copy.withState(CopyState.WAITING, obstacle.words());
+            set(waits);
+            synchronized (lock) {
+                queue.hold(copy.id(), obstacle);
+                heldSince.putIfAbsent(copy.id(), System.nanoTime());
+            }
+        }
+
+        @Override
+        public void line(WorkingCopy copy, RunLine line) {
+            tools.catalogue().keepRunLine(started, copy.id(), line);
+        }
+    }
+
+    // The steward
+
+    /// Looks, every few seconds, at what else the machine does, at volumes that are waited for, and at the
+    /// speed.
+    ///
+    /// @return whether it goes on
+    private boolean look() {
+        try {
+            lookAtOthers();
+            lookAtObstacles();
+            measure();
+        } catch (RuntimeException e) {
+            System.getLogger(Run.class.getName()).log(System.Logger.Level.WARNING, "cannot look after the run", e);
+        }
+        synchronized (lock) {
+            return !over;
+        }
+    }
+
+    private void lookAtOthers() {
+        if (!pace().gently()) {
+            return;
+        }
+        String found = terms.others().inTheWay().orElse("");
+        boolean differs;
+        synchronized (lock) {
+            differs = found.isEmpty() != inTheWay.isEmpty();
+            inTheWay = found;
+        }
+        if (differs) {
+            applyBrake();
+        }
+    }
+
+    private void lookAtObstacles() {
+        Map<String, Obstacle> held;
+        synchronized (lock) {
+            held = queue.held();
+        }
+        Map<Obstacle, Boolean> stands = new HashMap<>();
+        boolean any = false;
+        for (Map.Entry<String, Obstacle> entry : held.entrySet()) {
+            if (!stands.computeIfAbsent(entry.getValue(), Obstacle::stands)) {
+                synchronized (lock) {
+                    queue.free(entry.getKey());
+                    lock.notifyAll();
+                }
+                any = true;
+            } else if (isOutOfPatience(entry.getKey())) {
+                giveUp(entry.getKey(), entry.getValue());
+            }
+        }
+        if (any) {
             changed.run();
         }
     }
 
-    private void fail(WorkingCopy copy, Problem problem) {
-        set(copy.withState(CopyState.FAILED, problem.sentence()));
+    private boolean isOutOfPatience(String id) {
+        synchronized (lock) {
+            long since = heldSince.getOrDefault(id, System.nanoTime());
+            return System.nanoTime() - since > terms.patience().toNanos();
+        }
     }
 
-    private void set(WorkingCopy copy) {
-        catalogue.update(List.of(copy));
+    private void giveUp(String id, Obstacle obstacle) {
+        Optional<WorkingCopy> copy;
         synchronized (lock) {
-            entries.computeIfPresent(copy.id(), (_, old) -> {
-                long done = switch (copy.state()) {
-                    case READY -> old.progress.framesAll();
-                    case CHECKING -> old.progress.framesDone();
-                    default -> 0;
-                };
-                long all = copy.state() == CopyState.FAILED ? 0 : old.progress.framesAll();
-                long started = copy.state() == CopyState.MAKING ? System.nanoTime() : old.startedNanos;
-                return new Entry(new CopyProgress(copy, old.progress.clipName(), done, all, 0), started);
-            });
+            copy = queue.copy(id);
+            queue.giveUp(id);
+            lock.notifyAll();
         }
-        changed.run();
+        copy.ifPresent(each -> set(each.withState(
+                CopyState.FAILED,
+                new Problem(
+                                "The copy " + each.file() + " was not made",
+                                "it " + obstacle.words() + ", and did so for "
+                                        + terms.patience().toMinutes() + " min",
+                                "The original and all other copies are as they were.",
+                                "Bring the volume back or free room on it, then retry.")
+                        .sentence())));
     }
 
-    private void progressed(String id, long frames) {
+    private void measure() {
         synchronized (lock) {
-            entries.computeIfPresent(id, (_, old) -> {
-                double seconds = (System.nanoTime() - old.startedNanos) / 1e9;
-                CopyProgress was = old.progress;
-                long done = Math.min(frames, was.framesAll());
-                return new Entry(
-                        new CopyProgress(
-                                was.copy(), was.clipName(), done, was.framesAll(), seconds > 0 ? frames / seconds : 0),
-                        old.startedNanos);
-            });
+            long now = System.nanoTime();
+            long nanos = now - measuredNanos;
+            if (nanos < MEASURE_NANOS) {
+                return;
+            }
+            double speed = (workDone - workAtMeasure) / (nanos / 1e9);
+            if (!brake.isOn() && speed > 0) {
+                speeds.addLast(speed);
+                if (speeds.size() > SPEEDS) {
+                    speeds.removeFirst();
+                }
+                if (evenlyManned && queue.hasWaiting()) {
+                    crew.measured(speed);
+                    lock.notifyAll();
+                }
+            }
+            measuredNanos = now;
+            workAtMeasure = workDone;
+            evenlyManned = queue.hasWaiting() && !brake.isOn() && !paused;
         }
-        changed.run();
     }
 
     /// Stops, and waits for the workers.
@@ -464,5 +597,6 @@ public final class Run implements AutoCloseable {
             workers.shutdownNow();
             Thread.currentThread().interrupt();
         }
+        steward.close();
     }
 }

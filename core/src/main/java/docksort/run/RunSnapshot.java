@@ -9,16 +9,48 @@ import java.util.Optional;
 /// A run as it stands at one moment.
 ///
 /// @param copies every copy of the queue and what became of it, in order
-/// @param running whether workers are at it
-/// @param paused whether nothing more is begun until somebody says so
+/// @param standing what the run as a whole is doing
+/// @param why why it does not work at the moment, in words; empty while it does
+/// @param workers how many copies are made at the same time
 /// @param beginsAt when the first copy is begun, empty once it may be
 /// @param elapsed since the run was started
+/// @param left how long it still takes, empty until that means something
 public record RunSnapshot(
-        List<CopyProgress> copies, boolean running, boolean paused, Optional<Instant> beginsAt, Duration elapsed) {
-    public static final RunSnapshot NONE = new RunSnapshot(List.of(), false, false, Optional.empty(), Duration.ZERO);
+        List<CopyProgress> copies,
+        Standing standing,
+        String why,
+        int workers,
+        Optional<Instant> beginsAt,
+        Duration elapsed,
+        Optional<TimeLeft> left) {
+    public static final RunSnapshot NONE =
+            new RunSnapshot(List.of(), Standing.OVER, "", 0, Optional.empty(), Duration.ZERO, Optional.empty());
+
+    /// What a run is doing.
+    public enum Standing {
+        WORKING,
+        /// Begins nothing more; what is in the making is finished.
+        PAUSED,
+        /// Everything is held still.
+        HELD,
+        /// Nothing can be made until something outside the program changes.
+        WAITING,
+        OVER
+    }
+
+    /// At the slowest and at the fastest of the speeds the run has had lately.
+    public record TimeLeft(Duration atLeast, Duration atMost) {}
 
     public RunSnapshot {
         copies = List.copyOf(copies);
+    }
+
+    public boolean running() {
+        return standing != Standing.OVER;
+    }
+
+    public boolean paused() {
+        return standing == Standing.PAUSED;
     }
 
     public long count(CopyState state) {
@@ -29,24 +61,26 @@ public record RunSnapshot(
         return count(CopyState.READY) + count(CopyState.FAILED);
     }
 
-    public long framesDone() {
-        return copies.stream().mapToLong(CopyProgress::framesDone).sum();
+    /// Copies in the making or in their check.
+    public List<CopyProgress> inWork() {
+        return copies.stream()
+                .filter(c -> c.copy().state() == CopyState.MAKING || c.copy().state() == CopyState.CHECKING)
+                .toList();
     }
 
-    public long framesAll() {
-        return copies.stream().mapToLong(CopyProgress::framesAll).sum();
+    /// Part of all the work that is done, 0 to 1.
+    public double done() {
+        double all = copies.stream().mapToDouble(CopyProgress::workAll).sum();
+        return all == 0
+                ? 0
+                : copies.stream().mapToDouble(CopyProgress::workDone).sum() / all;
+    }
+
+    public long bytes() {
+        return copies.stream().mapToLong(CopyProgress::bytes).sum();
     }
 
     public double framesPerSecond() {
         return copies.stream().mapToDouble(CopyProgress::framesPerSecond).sum();
-    }
-
-    /// At the mean speed of the run so far; empty until that means something.
-    public Optional<Duration> timeLeft() {
-        long done = framesDone();
-        if (!running || paused || done == 0 || elapsed.toMillis() < 1_500) {
-            return Optional.empty();
-        }
-        return Optional.of(Duration.ofMillis(elapsed.toMillis() * Math.max(0, framesAll() - done) / done));
     }
 }

@@ -27,6 +27,7 @@ public enum Encoding {
     H264_INTRA("H.264 all-intra at the clip's depth", VideoTarget.H264_INTRA),
     H264_LONG("H.264 long-GOP, small", VideoTarget.H264_LONG),
     CINEFORM("CineForm", VideoTarget.CINEFORM),
+    REWRAP("as it is, not encoded anew", null),
     SOUND_ONLY("sound only", null);
 
     private final String label;
@@ -41,13 +42,19 @@ public enum Encoding {
         return label;
     }
 
-    /// What it becomes when nothing about the clip asks for something else; empty for sound alone.
+    /// What it becomes when nothing about the clip asks for something else; empty for sound alone and where
+    /// nothing is encoded.
     public Optional<VideoTarget> usual() {
         return Optional.ofNullable(usual);
     }
 
     boolean isSoundOnly() {
         return this == SOUND_ONLY;
+    }
+
+    /// Whether the picture is taken over without being encoded anew.
+    boolean isRewrap() {
+        return this == REWRAP;
     }
 
     /// Whether some profile of the codec carries transparency.
@@ -58,7 +65,10 @@ public enum Encoding {
 
     /// Whether every codec it may become can be put into a container.
     boolean fits(Wrapper wrapper) {
-        return isSoundOnly() ? wrapper == Wrapper.WAV : usual != null && wrapper.takes(usual);
+        if (isSoundOnly() || isRewrap()) {
+            return isSoundOnly() == (wrapper == Wrapper.WAV); // which codecs fit is known with the clip
+        }
+        return usual != null && wrapper.takes(usual);
     }
 
     /// The codec for one clip: the HD family of VC-3 where its raster exists, otherwise the

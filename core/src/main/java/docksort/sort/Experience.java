@@ -23,11 +23,11 @@ public final class Experience {
 
     private final Map<Key, Made> ofClip = new HashMap<>();
     private final Map<Kind, List<Made>> ofKind = new HashMap<>();
-    private final Map<VideoTarget, List<Made>> ofTarget = new HashMap<>();
+    private final Map<Optional<VideoTarget>, List<Made>> ofTarget = new HashMap<>();
 
     private record Key(Fingerprint clip, String recipe) {}
 
-    private record Kind(VideoTarget target, String source) {}
+    private record Kind(Optional<VideoTarget> target, String source) {}
 
     /// One thing that was made.
     public record Of(Fingerprint clip, String recipe, Made made) {}
@@ -59,7 +59,7 @@ public final class Experience {
             return new Spread(own.frameBytes() * (1 - off), own.frameBytes(), own.frameBytes() * (1 + off));
         }
         VideoTarget target = form.target().orElseThrow();
-        List<Made> known = known(clip, target);
+        List<Made> known = known(clip, form.target());
         boolean byQuality = target.family() != VideoTarget.Family.PRORES;
         if (known.isEmpty()) {
             return byQuality
@@ -72,7 +72,7 @@ public final class Experience {
     /// Seconds of work for a copy, with the machine to itself; empty where nothing like it was made here.
     Optional<Spread> seconds(Clip clip, String recipe, CopyForm form) {
         Optional<VideoFacts> picture = clip.facts().video();
-        if (form.target().isEmpty() || picture.isEmpty()) {
+        if (form.isSoundAlone() || picture.isEmpty()) {
             return Optional.empty();
         }
         Made own = ofClip.get(new Key(clip.fingerprint(), recipe));
@@ -80,22 +80,24 @@ public final class Experience {
             double all = own.secondsPerFrame() * form.frames();
             return Optional.of(new Spread(all * (1 - TRIAL_TIME), all, all * (1 + TRIAL_TIME)));
         }
-        List<Made> known = known(clip, form.target().get());
+        List<Made> known = known(clip, form.target());
         if (known.isEmpty()) {
             return Optional.empty();
         }
-        long pixels = (picture.get().raster().pixels() + form.raster().pixels()) * form.frames();
-        return Optional.of(spread(known, Made::secondsPerPixel).times((double) pixels));
+        double units = form.isRewrap()
+                ? PredictedBytes.of(form, clip, recipe, this).pictureLikely()
+                : (double) (picture.get().raster().pixels() + form.raster().pixels()) * form.frames();
+        return Optional.of(spread(known, Made::secondsPerUnit).times(units));
     }
 
     /// A recipe may have been changed since.
     private static boolean isOf(Made made, CopyForm form) {
-        return form.target().filter(target -> target == made.target()).isPresent()
+        return form.target().equals(made.target())
                 && made.pixels() == form.raster().pixels();
     }
 
     /// Copies of the same codec and source codec; where there are none, of the same codec.
-    private List<Made> known(Clip clip, VideoTarget target) {
+    private List<Made> known(Clip clip, Optional<VideoTarget> target) {
         String source = clip.facts().video().map(v -> v.codec().family()).orElse("");
         List<Made> kind = ofKind.getOrDefault(new Kind(target, source), List.of());
         return kind.isEmpty() ? ofTarget.getOrDefault(target, List.of()) : kind;

@@ -124,6 +124,13 @@ public record LoadSheet(
                 : copy;
     }
 
+    /// The most bytes that one copy may come to, with what its volume is left.
+    public static ByteSize most(Clip clip, Recipe recipe, docksort.media.CopyForm form, Experience experience) {
+        long most =
+                PredictedBytes.of(form, clip, recipe.id(), experience).most().bytes();
+        return new ByteSize(most + VolumeLoad.SPARE_BYTES);
+    }
+
     public List<PlannedCopy> wanted() {
         return copies.stream().filter(PlannedCopy::isWanted).toList();
     }

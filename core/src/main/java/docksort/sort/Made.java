@@ -2,9 +2,11 @@ package docksort.sort;
 
 import docksort.media.CopyForm;
 import docksort.media.VideoTarget;
+import java.util.Optional;
 
 /// What one copy, or a trial of some frames of it, came to on one machine.
 ///
+/// @param target empty where the picture was taken over as it is
 /// @param source the source's codec family
 /// @param sourcePixels pixels of one of its frames
 /// @param pixels pixels of one frame of the copy
@@ -14,7 +16,7 @@ import docksort.media.VideoTarget;
 /// @param secondsPerFrame how long one took, with the machine to itself
 /// @param trial whether it was a trial
 public record Made(
-        VideoTarget target,
+        Optional<VideoTarget> target,
         String source,
         long sourcePixels,
         long pixels,
@@ -27,12 +29,17 @@ public record Made(
         return usualFrameBytes > 0 ? frameBytes / usualFrameBytes : 1;
     }
 
-    double secondsPerPixel() {
-        return secondsPerFrame / (sourcePixels + pixels);
+    /// Of what the work grows with: pixels, or bytes where nothing is coded.
+    double secondsPerUnit() {
+        return secondsPerFrame / (target.isPresent() ? sourcePixels + pixels : Math.max(1, frameBytes));
     }
 
     /// What one frame of a copy has at the codec's target.
-    public static double usual(CopyForm form) {
-        return PredictedBytes.usualFrameBytes(form.target().orElseThrow(), form.raster());
+    ///
+    /// @param found what one had, for a picture that was taken over
+    public static double usual(CopyForm form, double found) {
+        return form.target()
+                .map(target -> PredictedBytes.usualFrameBytes(target, form.raster()))
+                .orElse(found);
     }
 }

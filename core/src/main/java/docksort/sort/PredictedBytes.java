@@ -3,6 +3,7 @@ package docksort.sort;
 import docksort.arrival.Clip;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
+import docksort.media.CodedFrame;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.Raster;
@@ -49,10 +50,13 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
         long sound = clip.facts().audio().stream()
                 .mapToLong(stream -> soundBytes(stream, form, clip))
                 .sum();
-        if (form.target().isEmpty()) {
+        if (form.isRewrap()) {
+            return rewrapped(clip, sound);
+        }
+        if (form.isSoundAlone()) {
             return new PredictedBytes(0, 0, 0, sound);
         }
-        VideoTarget target = form.target().get();
+        VideoTarget target = form.target().orElseThrow();
         if (target.isVc3()) {
             long exact = Math.multiplyExact(target.vc3FrameBytes(form.raster()), form.frames());
             return new PredictedBytes(exact, exact, exact, sound);
@@ -64,6 +68,17 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
                 Math.round(spread.likely() * form.frames()),
                 Math.round(spread.high() * form.frames()),
                 sound);
+    }
+
+    /// Frames have the bytes they have; where only some were read, the file's size is the most.
+    private static PredictedBytes rewrapped(Clip clip, long sound) {
+        VideoFacts picture = clip.facts().video().orElseThrow();
+        long known = picture.structure().frames().stream()
+                .mapToLong(CodedFrame::bytes)
+                .sum();
+        boolean all = picture.structure().count() == picture.frames().count();
+        long file = clip.facts().size().bytes();
+        return all ? new PredictedBytes(known, known, known, sound) : new PredictedBytes(file / 2, file, file, sound);
     }
 
     /// Bytes of one frame at the codec's target; for codecs that go by quality, what is common (no source).

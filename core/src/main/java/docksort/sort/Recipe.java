@@ -94,6 +94,10 @@ public record Recipe(
             Placing.BY_ARRIVAL,
             false);
 
+    /// An easy clip in a container that the timeline's program opens.
+    public static final Recipe FULL_REWRAP =
+            plain("full-rewrap", "As it is, in MOV", CopyKind.FULL, Encoding.REWRAP, new Scaling.Full());
+
     /// What a timeline uses of a clip, at full raster.
     public static final Recipe RANGE_VC3 = plain(
             "range-vc3",
@@ -104,15 +108,22 @@ public record Recipe(
 
     /// Recipes that are always there and cannot be changed.
     public static final List<Recipe> BUILT_IN =
-            List.of(LIGHT_PRORES_HALF, LIGHT_VC3_FIT, FULL_VC3, FULL_PRORES, RANGE_VC3, REVIEW);
+            List.of(LIGHT_PRORES_HALF, LIGHT_VC3_FIT, FULL_VC3, FULL_PRORES, FULL_REWRAP, RANGE_VC3, REVIEW);
 
     private static Recipe plain(String id, String name, CopyKind kind, Encoding encoding, Scaling scaling) {
+        return of(id, name, kind, encoding, Wrapper.MOV, scaling);
+    }
+
+    /// With everything else as it usually is: transparency, pixels, rate, fields and sound kept, nothing drawn,
+    /// below the arrival's name in the folder for copies.
+    public static Recipe of(
+            String id, String name, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
         return new Recipe(
                 id,
                 name,
                 kind,
                 encoding,
-                Wrapper.MOV,
+                wrapper,
                 scaling,
                 true,
                 false,
@@ -126,9 +137,57 @@ public record Recipe(
                 false);
     }
 
+    /// The same with other words drawn into the picture.
+    public Recipe drawing(List<BurnIn> words) {
+        return new Recipe(
+                id,
+                name,
+                kind,
+                encoding,
+                wrapper,
+                scaling,
+                keepsAlpha,
+                squarePixels,
+                conformTo,
+                deinterlaces,
+                toSdr,
+                sound,
+                words,
+                naming,
+                placing,
+                hardware);
+    }
+
+    /// The same under other names and in another place.
+    public Recipe placed(String newNaming, Placing newPlacing) {
+        return new Recipe(
+                id,
+                name,
+                kind,
+                encoding,
+                wrapper,
+                scaling,
+                keepsAlpha,
+                squarePixels,
+                conformTo,
+                deinterlaces,
+                toSdr,
+                sound,
+                burnIns,
+                newNaming,
+                newPlacing,
+                hardware);
+    }
+
     public Recipe {
         burnIns = List.copyOf(burnIns);
-        List<String> faults = faults(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound);
+        var faults =
+                new ArrayList<>(faults(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound));
+        if (encoding.isRewrap()
+                && (squarePixels || conformTo.isPresent() || deinterlaces || toSdr || !burnIns.isEmpty())) {
+            faults.add("what is taken over as it is cannot be changed: no square pixels, no other rate, no whole"
+                    + " pictures of fields, no other range of levels, no burn-ins");
+        }
         if (!faults.isEmpty()) {
             throw new IllegalArgumentException(String.join("; ", faults));
         }
@@ -164,6 +223,9 @@ public record Recipe(
         }
         if (encoding.isSoundOnly() && (!burnIns.isEmpty() || !(scaling instanceof Scaling.Full))) {
             faults.add("a recipe for sound alone has no raster and no burn-ins");
+        }
+        if (encoding.isRewrap() && (kind != CopyKind.FULL || !(scaling instanceof Scaling.Full))) {
+            faults.add("what is taken over as it is makes a full copy of the same raster");
         }
         if (encoding.isSoundOnly() != (kind == CopyKind.SOUND)) {
             faults.add("sound alone is a copy of the kind sound, and nothing else is");
@@ -234,6 +296,27 @@ public record Recipe(
                 hardware);
     }
 
+    /// Tells whether a recipe is the same as one that copies were made by: it changes with everything that
+    /// changes what is in a copy, and with nothing else.
+    public String mark() {
+        String content = String.join(
+                "|",
+                kind.name(),
+                encoding.name(),
+                wrapper.name(),
+                scaling.toString(),
+                Boolean.toString(keepsAlpha),
+                Boolean.toString(squarePixels),
+                conformTo.map(FrameRate::toString).orElse(""),
+                Boolean.toString(deinterlaces),
+                Boolean.toString(toSdr),
+                sound.toString(),
+                burnIns.toString());
+        var sum = new java.util.zip.CRC32C();
+        sum.update(content.getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        return String.format(java.util.Locale.ROOT, "%08x", sum.getValue());
+    }
+
     public boolean isBuiltIn() {
         return BUILT_IN.stream().anyMatch(recipe -> recipe.id.equals(id));
     }
@@ -254,6 +337,9 @@ public record Recipe(
             return soundAlone(facts);
         }
         VideoFacts picture = facts.video().orElseThrow();
+        if (encoding.isRewrap()) {
+            return rewrap(clip.source(), picture, range);
+        }
         var chosen = new ArrayList<String>();
         Rational aspect = upright(picture, picture.pixelAspect());
         Raster raster = scaling.apply(
@@ -262,11 +348,9 @@ public record Recipe(
         boolean alpha = keepsAlpha && picture.pixels().alpha() && encoding.canKeepAlpha();
         VideoTarget target = encoding.target(picture, raster, interlaced, alpha);
         tellTarget(target, picture, raster, alpha, chosen);
-        if (!target.existsAt(raster, interlaced ? picture.scan() : docksort.media.ScanType.PROGRESSIVE)) {
-            return new Resolution.Impossible(target.label() + " has no raster as small as " + raster);
-        }
-        if (target.family() == VideoTarget.Family.CINEFORM && raster.width() < 32) {
-            return new Resolution.Impossible("CineForm has no raster as small as " + raster);
+        Optional<String> unfit = unfit(target, picture, raster, aspect);
+        if (unfit.isPresent()) {
+            return new Resolution.Impossible(unfit.get());
         }
         if (circumstances.unavailable().contains(target)) {
             return new Resolution.Impossible("this machine's engine cannot make " + target.label());
@@ -301,6 +385,31 @@ public record Recipe(
         return new Resolution.Possible(form, chosen);
     }
 
+    /// What a codec, or the engine's writer of a container, cannot carry.
+    private Optional<String> unfit(VideoTarget target, VideoFacts picture, Raster raster, Rational aspect) {
+        boolean fields = picture.scan().isInterlaced() && !deinterlaces;
+        if (!target.existsAt(raster, docksort.media.ScanType.PROGRESSIVE)) {
+            return Optional.of(target.label() + " has no raster as small as " + raster);
+        }
+        if (target.family() == VideoTarget.Family.CINEFORM && raster.width() < 32) {
+            return Optional.of("CineForm has no raster as small as " + raster);
+        }
+        if (fields && !target.existsAt(raster, picture.scan())) {
+            return Optional.of(target.label() + " of " + raster
+                    + " has no fields here: make whole pictures of them, or choose ProRes");
+        }
+        if (wrapper != Wrapper.MXF) {
+            return Optional.empty();
+        }
+        if (fields && target.family() == VideoTarget.Family.PRORES) {
+            return Optional.of(
+                    "ProRes in MXF does not state its fields here: choose MOV, or make whole pictures of them");
+        }
+        return target.isVc3() && !squarePixels && !aspect.equals(Rational.of(1))
+                ? Optional.of("VC-3 in MXF does not carry pixels of " + aspect + ": choose MOV, or make them square")
+                : Optional.empty();
+    }
+
     private Optional<String> hindrance(Clip clip, Optional<FrameRange> range) {
         ClipFacts facts = clip.facts();
         Optional<String> untrue = untrue(clip.source());
@@ -319,6 +428,9 @@ public record Recipe(
         }
         if (facts.video().isEmpty()) {
             return Optional.of("it has no picture");
+        }
+        if (encoding.isRewrap() && range.isPresent()) {
+            return Optional.of("only whole clips are taken over as they are");
         }
         long frames = facts.video().get().frames().count();
         if (frames == 0) {
@@ -365,6 +477,37 @@ public record Recipe(
         return facts.audio().size() > 1
                 ? new Resolution.Possible(form, List.of("streams one after the other in one file"))
                 : new Resolution.Possible(form, List.of());
+    }
+
+    /// The coded frames are taken over: whatever would need others is impossible.
+    private Resolution rewrap(ClipSource source, VideoFacts picture, Optional<FrameRange> range) {
+        String codec = picture.codec().label();
+        if (!(source instanceof ClipSource.SingleFile)) {
+            return new Resolution.Impossible("only a clip in one file can be taken over as it is");
+        }
+        if (!wrapper.takes(picture.codec())) {
+            return new Resolution.Impossible(wrapper.label() + " does not take " + codec + " as it is");
+        }
+        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
+            return new Resolution.Impossible("its frame rate varies: a copy that is encoded anew conforms it");
+        }
+        var form = new CopyForm(
+                Optional.empty(),
+                wrapper,
+                picture.raster(),
+                picture.pixelAspect(),
+                picture.rate(),
+                picture.frames().count(),
+                picture.frames().origin() == docksort.media.Frames.Origin.ESTIMATED,
+                picture.scan().isInterlaced(),
+                false,
+                false,
+                picture.pixels().alpha(),
+                sound,
+                List.of(),
+                range,
+                false);
+        return new Resolution.Possible(form, List.of(codec + " taken over as it is"));
     }
 
     private static Rational upright(VideoFacts picture, Rational aspect) {

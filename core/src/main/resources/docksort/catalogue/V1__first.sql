@@ -103,6 +103,14 @@ CREATE TABLE copy (
 CREATE INDEX copy_by_clip ON copy (clip_id);
 CREATE UNIQUE INDEX copy_by_place ON copy (root_id, path);
 
+-- What became of copies in runs.
+CREATE TABLE run_line (
+    run     TEXT NOT NULL, -- when the run began, UTC, ISO 8601
+    copy_id TEXT NOT NULL,
+    line    TEXT NOT NULL, -- JSON
+    PRIMARY KEY (run, copy_id)
+);
+
 CREATE TABLE activity (
     id     INTEGER PRIMARY KEY AUTOINCREMENT,
     at     TEXT NOT NULL,

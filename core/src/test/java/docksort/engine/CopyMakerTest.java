@@ -10,7 +10,9 @@ import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
@@ -25,7 +27,7 @@ class CopyMakerTest {
     private static final FrameRate RATE = FrameRate.FPS_25;
 
     @TempDir
-    Path folder = Path.of("");
+    static Path folder = Path.of("");
 
     private final MediaEngine engine = MediaEngine.locate();
 
@@ -45,8 +47,8 @@ class CopyMakerTest {
         Path copy = folder.resolve("copy.mov");
         var order = new CopyOrder(
                 new ClipSource.SingleFile(original), facts, Clips.form(facts, target, raster), "copy", tags, copy);
-        assertThat(new CopyMaker(engine).make(order, _ -> {}, new Cancellation()))
-                .isEqualTo(new CopyMaker.Outcome.Written());
+        assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
+                .isEqualTo(new CopyMaker.Outcome.Written(""));
         return facts(copy);
     }
 
@@ -207,6 +209,37 @@ class CopyMakerTest {
     }
 
     @Test
+    void copiesFromOneDecodeAreTheSameAsCopiesMadeAlone() throws Exception {
+        Path original = new Footage(engine)
+                .clip(folder.resolve("both.mov"), "1280x720", "25", 30, "-c:v", "libx264", "-pix_fmt", "yuv420p");
+        ClipFacts facts = facts(original);
+        List<CopyOrder> together = List.of(
+                order(original, facts, VideoTarget.VC3_HD, new Raster(1280, 720), "full.mov"),
+                order(original, facts, VideoTarget.VC3_LB, new Raster(640, 360), "light.mov"));
+        assertThat(CopyCommand.goTogether(together.get(0), together.get(1))).isTrue();
+        assertThat(new CopyMaker(engine).make(together, _ -> {}, Conduct.of(new Cancellation())))
+                .isEqualTo(new CopyMaker.Outcome.Written(""));
+        for (CopyOrder order : together) {
+            byte[] made = Files.readAllBytes(order.output());
+            assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
+                    .isEqualTo(new CopyMaker.Outcome.Written(""));
+            assertThat(Files.readAllBytes(order.output()))
+                    .as("%s", order.output())
+                    .isEqualTo(made);
+        }
+    }
+
+    private static CopyOrder order(Path original, ClipFacts facts, VideoTarget target, Raster raster, String name) {
+        return new CopyOrder(
+                new ClipSource.SingleFile(original),
+                facts,
+                Clips.form(facts, target, raster),
+                "copy",
+                Map.of(),
+                folder.resolve(name));
+    }
+
+    @Test
     void cancellingEndsTheChildAtOnce() throws InterruptedException {
         Path original = new Footage(engine)
                 .clip(folder.resolve("long.mov"), "1280x720", "25", 500, "-c:v", "libx264", "-preset", "ultrafast");
@@ -221,13 +254,13 @@ class CopyMakerTest {
                 folder.resolve("cut.mov"));
         var outcome = new CopyMaker(engine)
                 .make(
-                        order,
-                        progress -> {
-                            if (progress.frames() > 0) {
+                        List.of(order),
+                        frames -> {
+                            if (frames > 0) {
                                 cancellation.cancel();
                             }
                         },
-                        cancellation);
+                        Conduct.of(cancellation));
         assertThat(outcome).isEqualTo(new CopyMaker.Outcome.Cancelled());
         assertThat(ProcessHandle.current().descendants().filter(ProcessHandle::isAlive))
                 .isEmpty();

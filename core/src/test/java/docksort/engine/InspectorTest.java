@@ -23,7 +23,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class InspectorTest {
     @TempDir
-    Path folder = Path.of("");
+    static Path folder = Path.of("");
 
     private final MediaEngine engine = MediaEngine.locate();
     private final Footage footage = new Footage(engine);

@@ -37,7 +37,7 @@ class TwoSourcesTest {
     private static final String[] X264 = {"-c:v", "libx264", "-preset", "ultrafast", "-pix_fmt", "yuv420p"};
 
     @TempDir
-    Path folder = Path.of("");
+    static Path folder = Path.of("");
 
     private final MediaEngine engine = MediaEngine.locate();
     private final Footage footage = new Footage(engine);

@@ -69,23 +69,7 @@ class RecipesMadeTest {
     }
 
     private static Recipe recipe(String id, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
-        return new Recipe(
-                id,
-                id,
-                kind,
-                encoding,
-                wrapper,
-                scaling,
-                true,
-                false,
-                Optional.empty(),
-                false,
-                false,
-                SoundForm.KEPT,
-                List.of(),
-                "{clip}_{recipe}",
-                Placing.ONE_FOLDER,
-                false);
+        return Recipe.of(id, id, kind, encoding, wrapper, scaling).placed("{clip}_{recipe}", Placing.ONE_FOLDER);
     }
 
     /// Makes every clip by recipes chosen by hand and gives back what became of each copy, by recipe.
@@ -291,6 +275,36 @@ class RecipesMadeTest {
             assertThat(bright(image, 240, 300, 160, 60)).as("timecode below").isGreaterThan(60);
             assertThat(bright(image, 0, 120, 640, 120)).as("nothing between").isZero();
         }
+    }
+
+    /// An easy clip in a container that few programs open: its coded frames go over, one by one the same.
+    @Test
+    void aClipIsTakenOverAsItIsIntoAnotherContainer() throws Exception {
+        Path original = card.resolve("CLIPS/R.mkv");
+        footage.clipWithSound(original, "640x360", "30000/1001", 45, "-c:v", "libx264", "-g", "15", "-bf", "2");
+        try (Project project = open()) {
+            Recipe recipe = Recipe.FULL_REWRAP.renamed("mine", "Mine");
+            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.plans().change(new SortBook(List.of(recipe), List.of(), false), "test");
+            project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
+            PlannedCopy planned = project.plans().loadSheet().wanted().getFirst();
+            assertThat(planned.bytes().isExact()).isTrue();
+            WorkingCopy copy = made(project, List.of(recipe)).getFirst();
+            assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);
+            assertThat(copy.file().toString()).endsWith(".mov");
+            assertThat(sizes(copy.file())).isEqualTo(sizes(original));
+            assertThat(planned.bytes().pictureLikely())
+                    .isEqualTo(sizes(original).stream()
+                            .mapToLong(Integer::longValue)
+                            .sum());
+            assertThat(facts(copy.file()).audio().getFirst().channels()).isEqualTo(2);
+        }
+    }
+
+    private List<Integer> sizes(Path file) throws InterruptedException {
+        return facts(file).video().orElseThrow().structure().frames().stream()
+                .map(docksort.media.CodedFrame::bytes)
+                .toList();
     }
 
     private static int bright(BufferedImage image, int left, int top, int width, int height) {

@@ -28,7 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class FaultsTest {
     @TempDir
-    Path folder = Path.of("");
+    static Path folder = Path.of("");
 
     private final MediaEngine engine = MediaEngine.locate();
     private Path card = Path.of("");
@@ -215,14 +215,17 @@ class FaultsTest {
     void aPausedRunBeginsNothingAndGoesOnAndALaterOneWaits() throws Exception {
         Path place = planned("paused");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            var later = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), true);
-            try (var waiting = project.startRun(2, later, () -> {}).orElseThrow()) {
+            var later = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), true, 0);
+            try (var waiting =
+                    project.startRun(Terms.fixed(2).at(later), () -> {}).orElseThrow()) {
                 assertThat(waiting.run().awaitEnd(Duration.ofMillis(300))).isFalse();
                 assertThat(waiting.run().snapshot().beginsAt()).isPresent();
                 assertThat(waiting.run().snapshot().count(CopyState.WAITING)).isEqualTo(3);
             }
             var changes = new java.util.concurrent.LinkedBlockingQueue<Integer>();
-            try (var run = project.startRun(1, new Pace(Optional.empty(), Optional.empty(), true), () -> changes.add(1))
+            try (var run = project.startRun(
+                            Terms.fixed(1).at(new Pace(Optional.empty(), Optional.empty(), true, 0)),
+                            () -> changes.add(1))
                     .orElseThrow()) {
                 run.run().pause(true);
                 while (run.run().snapshot().count(CopyState.WAITING)
@@ -240,6 +243,144 @@ class FaultsTest {
                 assertThat(run.run().snapshot().count(CopyState.READY)).isEqualTo(3);
             }
         }
+    }
+
+    @Test
+    void heldStillNothingGoesOnAndNothingIsLost() throws Exception {
+        Path place = planned("held");
+        var busy = new java.util.concurrent.atomic.AtomicBoolean();
+        OtherWork others = () -> busy.get() ? Optional.of("somebody works") : Optional.empty();
+        Terms gentle = Terms.fixed(1)
+                .at(new Pace(Optional.empty(), Optional.empty(), true, 0))
+                .besides(others);
+        try (Project project = Project.open(place, engine, InstantSource.system());
+                var locked = project.startRun(gentle, () -> {}).orElseThrow()) {
+            Run run = locked.run();
+            await(() -> run.snapshot().inWork().stream()
+                    .filter(copy -> copy.framesDone() > 0)
+                    .findFirst());
+            busy.set(true);
+            await(() -> Optional.of(run.snapshot()).filter(s -> s.why().equals("held still: somebody works")));
+            await(() -> Optional.of(children())
+                    .filter(all -> !all.isEmpty() && all.stream().allMatch(FaultsTest::isStopped)));
+            run.hold(true);
+            busy.set(false);
+            await(() -> Optional.of(run.snapshot()).filter(s -> s.why().equals("held still")));
+            assertThat(children()).allMatch(FaultsTest::isStopped);
+            run.hold(false);
+            assertThat(run.awaitEnd(Duration.ofMinutes(5))).isTrue();
+            assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(3);
+        }
+    }
+
+    /// The engines at work.
+    private static List<ProcessHandle> children() {
+        return ProcessHandle.current()
+                .descendants()
+                .filter(FaultsTest::isEngine)
+                .toList();
+    }
+
+    private static boolean isEngine(ProcessHandle process) {
+        return process.info()
+                .command()
+                .filter(command -> command.endsWith("ffmpeg"))
+                .isPresent();
+    }
+
+    /// proc(5): the state is the first word behind the name in parentheses, T for stopped by a signal.
+    private static boolean isStopped(ProcessHandle process) {
+        try {
+            String stat = Files.readString(Path.of("/proc/" + process.pid() + "/stat"));
+            return stat.substring(stat.lastIndexOf(')') + 2).startsWith("T");
+        } catch (IOException e) {
+            return false; // it has gone
+        }
+    }
+
+    @Test
+    void aRunWaitsForAVolumeToComeBackAndMakesTheRestMeanwhile() throws Exception {
+        Path other = Files.createDirectories(folder.resolve("second volume/Card 2"));
+        Files.copy(card.resolve("L001.mov"), other.resolve("M001.mov"));
+        Path place = planned("unplugged");
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            project.addArrival(other, ScanListener.none(), new Cancellation());
+            project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
+            project.plans().enqueue(project.plans().loadSheet());
+            Path away = Files.move(other, folder.resolve("pulled out"));
+            Terms patient = Terms.fixed(2).patient(Duration.ofMinutes(10));
+            try (var locked = project.startRun(patient, () -> {}).orElseThrow()) {
+                Run run = locked.run();
+                await(() -> Optional.of(run.snapshot()).filter(s -> s.standing() == RunSnapshot.Standing.WAITING));
+                assertThat(run.snapshot().why()).contains(other.toString()).contains("is back");
+                assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(3);
+                Files.move(away, other);
+                assertThat(run.awaitEnd(Duration.ofMinutes(3))).isTrue();
+                assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(4);
+            }
+            Files.move(other, away);
+            project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
+            project.plans().enqueue(project.plans().loadSheet());
+            try (var locked = project.startRun(Terms.fixed(2).patient(Duration.ofMillis(1)), () -> {})
+                    .orElseThrow()) {
+                assertThat(locked.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+                assertThat(locked.run().snapshot().copies())
+                        .filteredOn(copy -> copy.copy().state() == CopyState.FAILED)
+                        .singleElement()
+                        .satisfies(copy -> assertThat(copy.copy().note())
+                                .contains("M001")
+                                .contains("is back")
+                                .contains("as they were"));
+            }
+        }
+    }
+
+    @Test
+    void theOrderIsChangedKeptAndCopiesAreLeftOutAndPutBack() throws Exception {
+        Path place = planned("ordered");
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            var never = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), false, 0);
+            try (var locked =
+                    project.startRun(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
+                Run run = locked.run();
+                List<String> ids = ids(run.snapshot());
+                run.move(List.of(ids.get(2)), true);
+                assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(0), ids.get(1));
+                run.moveBefore(List.of(ids.get(1)), ids.get(0));
+                assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(1), ids.get(0));
+                run.skip(ids.get(1));
+                assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(0));
+                assertThat(copies(project))
+                        .filteredOn(c -> c.state() == CopyState.WANTED)
+                        .hasSize(1);
+            }
+            try (var locked =
+                    project.startRun(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
+                Run run = locked.run();
+                List<String> kept = ids(run.snapshot());
+                assertThat(kept).as("the order was kept").hasSize(2);
+                String leftOut = copies(project).stream()
+                        .filter(c -> c.state() == CopyState.WANTED)
+                        .findFirst()
+                        .orElseThrow()
+                        .id();
+                assertThat(project.retry(List.of(leftOut))).isEqualTo(1);
+                assertThat(run.takeUp(project.clips())).isTrue();
+                assertThat(ids(run.snapshot())).containsExactly(kept.get(0), kept.get(1), leftOut);
+                run.pace(Pace.NOW);
+                assertThat(run.awaitEnd(Duration.ofMinutes(3))).isTrue();
+                assertThat(project.report(run.started()).lines()).hasSize(3).allSatisfy(line -> {
+                    assertThat(line.state()).isEqualTo("ready");
+                    assertThat(line.bytes()).isPositive();
+                    assertThat(line.timesRealTime()).isPositive();
+                    assertThat(line.findings()).hasSizeGreaterThan(8);
+                });
+            }
+        }
+    }
+
+    private static List<String> ids(RunSnapshot run) {
+        return run.copies().stream().map(copy -> copy.copy().id()).toList();
     }
 
     @Test

@@ -157,6 +157,7 @@ class PictureCheckTest {
                         facts.video().orElseThrow(),
                         form,
                         new ClipSource.SingleFile(copy),
+                        true,
                         new Cancellation())
                 .orElseThrow();
     }

@@ -12,6 +12,7 @@ import docksort.media.ClipSource;
 import docksort.media.FrameRange;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
 import docksort.sort.Fact.Is;
 import docksort.sort.Warning.Remedy;
 import docksort.sort.Warning.Weight;
@@ -111,24 +112,7 @@ class LoadSheetTest {
     }
 
     private static Recipe with(Encoding encoding) {
-        Recipe full = Recipe.FULL_VC3;
-        return new Recipe(
-                "mine",
-                "Mine",
-                full.kind(),
-                encoding,
-                full.wrapper(),
-                full.scaling(),
-                true,
-                false,
-                Optional.empty(),
-                false,
-                false,
-                full.sound(),
-                List.of(),
-                full.naming(),
-                full.placing(),
-                false);
+        return Recipe.of("mine", "Mine", CopyKind.FULL, encoding, Wrapper.MOV, new Scaling.Full());
     }
 
     private static LoadSheet own(Recipe recipe, Clip clip) {
@@ -186,24 +170,7 @@ class LoadSheetTest {
     }
 
     private static Recipe placed(Placing placing) {
-        Recipe full = with(Encoding.VC3_BY_DEPTH);
-        return new Recipe(
-                full.id(),
-                full.name(),
-                full.kind(),
-                full.encoding(),
-                full.wrapper(),
-                full.scaling(),
-                true,
-                false,
-                Optional.empty(),
-                false,
-                false,
-                full.sound(),
-                List.of(),
-                full.naming(),
-                placing,
-                false);
+        return with(Encoding.VC3_BY_DEPTH).placed(Recipe.USUAL_NAMING, placing);
     }
 
     @Test
@@ -326,7 +293,7 @@ class LoadSheetTest {
         PlannedCopy unknown =
                 LoadSheet.planned(clip, Recipe.LIGHT_PRORES_HALF, "", PLAIN).getFirst();
         assertThat(unknown.time().isKnown()).isFalse();
-        double usual = Made.usual(unknown.form().orElseThrow());
+        double usual = Made.usual(unknown.form().orElseThrow(), 0);
         var made = new ArrayList<Experience.Of>();
         for (int i = 0; i < 3; i++) {
             Clip other = Clips.named("made" + i).clip();
@@ -334,7 +301,7 @@ class LoadSheetTest {
                     other.fingerprint(),
                     Recipe.LIGHT_PRORES_HALF.id(),
                     new Made(
-                            VideoTarget.PRORES_PROXY,
+                            Optional.of(VideoTarget.PRORES_PROXY),
                             "H.264",
                             1920 * 1080,
                             960 * 540,

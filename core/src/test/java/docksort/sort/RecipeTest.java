@@ -29,23 +29,7 @@ class RecipeTest {
     private static final Circumstances HD = Circumstances.of(TimelineFormat.HD_25);
 
     private static Recipe recipe(CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling, BurnIn... drawn) {
-        return new Recipe(
-                "mine",
-                "Mine",
-                kind,
-                encoding,
-                wrapper,
-                scaling,
-                true,
-                false,
-                Optional.empty(),
-                false,
-                false,
-                SoundForm.KEPT,
-                List.of(drawn),
-                Recipe.USUAL_NAMING,
-                Placing.BY_ARRIVAL,
-                false);
+        return Recipe.of("mine", "Mine", kind, encoding, wrapper, scaling).drawing(List.of(drawn));
     }
 
     private static CopyForm form(Recipe recipe, Clip clip) {
@@ -62,12 +46,10 @@ class RecipeTest {
         "VC3_BY_DEPTH, 1920x1080, 10, false, PROGRESSIVE, VC3_HD_X",
         "VC3_BY_DEPTH, 1920x1080, 12, false, TOP_FIELD_FIRST, VC3_HD_X",
         "VC3_BY_DEPTH, 1280x720, 8, false, PROGRESSIVE, VC3_HD",
-        "VC3_BY_DEPTH, 1280x720, 8, false, TOP_FIELD_FIRST, VC3_HQ",
         "VC3_BY_DEPTH, 960x540, 8, false, PROGRESSIVE, VC3_HQ",
         "VC3_BY_DEPTH, 2048x1080, 8, false, PROGRESSIVE, VC3_HQ",
         "VC3_BY_DEPTH, 3840x2160, 10, false, PROGRESSIVE, VC3_HQX",
         "VC3_LOW, 1920x1080, 8, false, PROGRESSIVE, VC3_HD_LOW",
-        "VC3_LOW, 1920x1080, 8, false, TOP_FIELD_FIRST, VC3_LB",
         "VC3_LOW, 1280x720, 8, false, PROGRESSIVE, VC3_LB",
         "VC3_MIDDLE, 1920x1080, 8, false, PROGRESSIVE, VC3_HD_MIDDLE",
         "VC3_MIDDLE, 3840x2160, 8, false, PROGRESSIVE, VC3_SQ",
@@ -90,6 +72,30 @@ class RecipeTest {
         assertThat(other && possible.chosen().isEmpty())
                 .as("every choice is told")
                 .isFalse();
+    }
+
+    /// The engine's VC-3 encoder takes fields only in the HD family, and its MXF carries no pixel aspect.
+    @Test
+    void whatVc3CannotCarryHereIsToldBefore() {
+        Recipe vc3 = recipe(CopyKind.FULL, Encoding.VC3_BY_DEPTH, Wrapper.MXF, new Scaling.Full());
+        Clip fields = Clips.named("f")
+                .raster("720x576")
+                .scan(docksort.media.ScanType.TOP_FIELD_FIRST)
+                .clip();
+        assertThat(vc3.resolve(fields, HD))
+                .isInstanceOfSatisfying(
+                        Recipe.Resolution.Impossible.class,
+                        no -> assertThat(no.why()).contains("has no fields here"));
+        Recipe prores = recipe(CopyKind.FULL, Encoding.PRORES_422, Wrapper.MXF, new Scaling.Full());
+        assertThat(prores.resolve(fields, HD))
+                .isInstanceOfSatisfying(
+                        Recipe.Resolution.Impossible.class,
+                        no -> assertThat(no.why()).contains("does not state its fields"));
+        Clip wide = Clips.named("w").raster("720x576").aspect("64/45").clip();
+        assertThat(vc3.resolve(wide, HD))
+                .isInstanceOfSatisfying(
+                        Recipe.Resolution.Impossible.class,
+                        no -> assertThat(no.why()).contains("64/45"));
     }
 
     @ParameterizedTest
@@ -244,16 +250,38 @@ class RecipeTest {
         }
     }
 
+    @Test
+    void whatIsTakenOverAsItIsFitsItsContainerAndChangesNothing() {
+        Recipe mov = Recipe.FULL_REWRAP;
+        Clip plain = Clips.named("c").clip();
+        CopyForm form = form(mov, plain);
+        assertThat(form.isRewrap()).isTrue();
+        assertThat(form.frames())
+                .isEqualTo(plain.facts().video().orElseThrow().frames().count());
+        assertThat(form.raster()).isEqualTo(plain.facts().video().orElseThrow().raster());
+        Recipe mxf = recipe(CopyKind.FULL, Encoding.REWRAP, Wrapper.MXF, new Scaling.Full());
+        assertThat(mxf.resolve(plain, HD))
+                .isInstanceOfSatisfying(
+                        Recipe.Resolution.Impossible.class,
+                        no -> assertThat(no.why()).contains("does not take H.264"));
+        assertThat(mov.resolve(plain, HD, Optional.of(new docksort.media.FrameRange(0, 5))))
+                .isInstanceOf(Recipe.Resolution.Impossible.class);
+        BurnIn name = new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP, "");
+        org.assertj.core.api.Assertions.assertThatThrownBy(() -> mov.drawing(List.of(name)))
+                .hasMessageContaining("cannot be changed");
+        assertThat(mov.mark()).isEqualTo(mov.renamed("other", "Other").mark());
+        assertThat(mov.mark()).isNotEqualTo(mxf.mark());
+    }
+
     @ParameterizedTest
     @EnumSource(VideoTarget.class)
     void whatTheEngineCannotMakeIsToldBefore(VideoTarget missing) {
         var without = new Circumstances(TimelineFormat.HD_25, EnumSet.of(missing));
         Clip clip = Clips.named("c").clip();
         for (Encoding encoding : Encoding.values()) {
-            boolean asks = encoding.usual().isPresent();
-            Recipe recipe = asks
-                    ? recipe(CopyKind.LIGHT, encoding, Wrapper.MOV, new Scaling.Full())
-                    : recipe(CopyKind.SOUND, encoding, Wrapper.WAV, new Scaling.Full());
+            CopyKind kind = encoding.isSoundOnly() ? CopyKind.SOUND : CopyKind.FULL;
+            Wrapper wrapper = encoding.isSoundOnly() ? Wrapper.WAV : Wrapper.MOV;
+            Recipe recipe = recipe(kind, encoding, wrapper, new Scaling.Full());
             boolean wanted = form(recipe, clip).target().filter(missing::equals).isPresent();
             assertThat(recipe.resolve(clip, without) instanceof Recipe.Resolution.Impossible)
                     .as("%s without %s", encoding, missing)

@@ -45,26 +45,17 @@ class SortBookFileTest {
     private static SortBook everything() {
         var recipes = new ArrayList<Recipe>(List.of(OWN));
         for (Encoding encoding : Encoding.values()) {
-            boolean sound = encoding.usual().isEmpty();
-            recipes.add(new Recipe(
-                    "r" + recipes.size(),
-                    encoding.label(),
-                    sound ? CopyKind.SOUND : CopyKind.LIGHT,
-                    encoding,
-                    sound ? Wrapper.WAV : Wrapper.MOV,
-                    sound
-                            ? new Scaling.Full()
-                            : recipes.size() % 2 == 0 ? new Scaling.PerSide(4) : new Scaling.FitTimeline(),
-                    true,
-                    false,
-                    Optional.empty(),
-                    false,
-                    false,
-                    SoundForm.KEPT,
-                    List.of(),
-                    Recipe.USUAL_NAMING,
-                    Placing.BESIDE,
-                    false));
+            boolean sound = encoding.isSoundOnly();
+            boolean whole = sound || encoding.isRewrap();
+            Scaling scaling = recipes.size() % 2 == 0 ? new Scaling.PerSide(4) : new Scaling.FitTimeline();
+            recipes.add(Recipe.of(
+                            "r" + recipes.size(),
+                            encoding.label(),
+                            sound ? CopyKind.SOUND : whole ? CopyKind.FULL : CopyKind.LIGHT,
+                            encoding,
+                            sound ? Wrapper.WAV : Wrapper.MOV,
+                            whole ? new Scaling.Full() : scaling)
+                    .placed(Recipe.USUAL_NAMING, Placing.BESIDE));
         }
         var rules = new ArrayList<SortRule>();
         for (Fact fact : Fact.values()) {

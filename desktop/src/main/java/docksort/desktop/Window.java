@@ -182,7 +182,7 @@ public final class Window {
                 .map(CopyProgress::clipName)
                 .toList();
         words.setText("Making " + String.join(", ", making));
-        progress.setProgress(run.framesAll() == 0 ? 0 : (double) run.framesDone() / run.framesAll());
+        progress.setProgress(run.done());
     }
 
     private void showProblem(Optional<Problem> problem) {

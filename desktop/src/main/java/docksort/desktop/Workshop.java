@@ -8,10 +8,12 @@ import docksort.arrival.ScanListener;
 import docksort.arrival.Settling;
 import docksort.arrival.Unreadable;
 import docksort.arrival.Whereabouts;
+import docksort.catalogue.CopyState;
 import docksort.catalogue.Root;
 import docksort.dispatch.Timeline;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.engine.SystemNotice;
 import docksort.files.Room;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
@@ -32,6 +34,7 @@ import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -48,6 +51,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.BiConsumer;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -83,6 +87,9 @@ public final class Workshop implements AutoCloseable {
     // Written on the steps thread only; read by any thread, each read on its own.
     private volatile Optional<Project.LockedRun> current = Optional.empty();
     private volatile Pace pace = Pace.NOW;
+    private volatile boolean checksAll = true; // asked for on the window's thread, which never waits for the project
+    private final AtomicBoolean reloadIsDue = new AtomicBoolean();
+    private final BiConsumer<String, String> notice = new SystemNotice();
     private volatile Cancellation scanCancellation = new Cancellation();
     private volatile Cancellation measureCancellation = new Cancellation();
     private final AtomicBoolean runNews = new AtomicBoolean();
@@ -578,11 +585,12 @@ public final class Workshop implements AutoCloseable {
 
     private void startQueue() {
         if (current.map(locked -> locked.run().takeUp(clips)).orElse(false)) {
+            current.ifPresent(locked -> locked.run().pace(pace));
             return;
         }
         current.ifPresent(Project.LockedRun::close);
         current = Optional.empty();
-        Optional<Project.LockedRun> started = project.startRun(Project.DEFAULT_WORKERS, pace, this::runChanged);
+        Optional<Project.LockedRun> started = project.startRun(project.usualTerms(pace), this::runChanged);
         if (started.isEmpty()) {
             show(new Problem(
                     "The run was not started",
@@ -597,6 +605,61 @@ public final class Workshop implements AutoCloseable {
     /// Begins nothing more, or goes on; what is in the making is finished.
     public void pauseRun(boolean on) {
         current.ifPresent(locked -> locked.run().pause(on));
+    }
+
+    /// Holds everything still where it is, or lets it go on.
+    public void holdRun(boolean on) {
+        looks.execute(() -> current.ifPresent(locked -> locked.run().hold(on)));
+    }
+
+    /// Leaves a copy out of the run; it stays wanted.
+    public void skipCopy(String copyId) {
+        looks.execute(() -> current.ifPresent(locked -> locked.run().skip(copyId)));
+    }
+
+    /// Brings copies that wait to the front of the queue, or to its end.
+    public void moveCopies(List<String> copyIds, boolean first) {
+        looks.execute(() -> current.ifPresent(locked -> locked.run().move(copyIds, first)));
+    }
+
+    /// Puts copies that wait in front of another.
+    public void moveCopiesBefore(List<String> copyIds, String target) {
+        looks.execute(() -> current.ifPresent(locked -> locked.run().moveBefore(copyIds, target)));
+    }
+
+    /// Puts copies that failed or were left out back into the queue.
+    public CompletableFuture<Void> retryCopies(List<String> copyIds) {
+        return step(() -> {
+            project.retry(copyIds);
+            startQueue();
+            reload(false);
+        });
+    }
+
+    /// Whether all of a copy is decoded in its check, from the next run on.
+    public CompletableFuture<Void> checkAll(boolean all) {
+        checksAll = all;
+        return step(() -> project.checkAll(all));
+    }
+
+    public boolean checksAll() {
+        return checksAll;
+    }
+
+    /// Writes what the latest run did, as HTML or CSV by the ending.
+    public CompletableFuture<Void> writeReport(Path file) {
+        return step(() -> {
+            Optional<Instant> latest = project.runs().stream().findFirst();
+            if (latest.isEmpty()) {
+                throw new docksort.problem.CoreException.InputRefused(new Problem(
+                        "No report was written",
+                        "no copy has come to its end in a run yet",
+                        "Nothing was changed.",
+                        "Start a run in Sort."));
+            }
+            project.report(latest.get()).write(file);
+            project.log("Wrote the report " + file);
+        });
     }
 
     public void stopRun() {
@@ -616,18 +679,35 @@ public final class Workshop implements AutoCloseable {
             RunSnapshot was = run.get();
             RunSnapshot now = current.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
             run.set(now);
-            if (now.finished() != was.finished() || now.running() != was.running()) {
-                step(() -> {
-                    if (!now.running()) {
-                        // Ended: other programs may run the queue now.
-                        current.ifPresent(Project.LockedRun::close);
-                        project.log("Run: " + now.count(docksort.catalogue.CopyState.READY) + " made and checked, "
-                                + now.count(docksort.catalogue.CopyState.FAILED) + " failed");
-                    }
-                    reload(false);
-                });
+            if (was.running() && !now.running()) {
+                runEnded(now);
+            } else if (now.finished() != was.finished()) {
+                reloadSoon();
             }
         });
+    }
+
+    private void runEnded(RunSnapshot run) {
+        step(() -> {
+            // Other programs may run the queue now.
+            current.ifPresent(locked -> project.keepWorkers(locked.run().bestWorkers()));
+            current.ifPresent(Project.LockedRun::close);
+            String what = run.count(CopyState.READY) + " made and checked, " + run.count(CopyState.FAILED) + " failed";
+            project.log("Run: " + what);
+            reload(false);
+            long waiting = run.count(CopyState.WAITING);
+            notice.accept("Dock Sort: the run is over", waiting == 0 ? what : what + ", " + waiting + " still waiting");
+        });
+    }
+
+    /// While many copies come to their end, the rest of the window follows once a second.
+    private void reloadSoon() {
+        if (!reloadIsDue.getAndSet(true)) {
+            CompletableFuture.delayedExecutor(1, TimeUnit.SECONDS, steps).execute(() -> {
+                reloadIsDue.set(false);
+                reload(false);
+            });
+        }
     }
 
     // Stock and relink
@@ -777,6 +857,7 @@ public final class Workshop implements AutoCloseable {
                 arriving.clear(); // what was still to be shown is among the project's clips now
             }
             clips = project.clips();
+            checksAll = project.checksAll();
             whereabouts = Whereabouts.of(clips);
         }
         var shown = new ProjectView(

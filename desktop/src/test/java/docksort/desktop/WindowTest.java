@@ -10,6 +10,8 @@ import docksort.sort.Recipe;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalTime;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -304,15 +306,75 @@ class WindowTest {
     }
 
     @Test
+    @Order(5)
+    void aMistakeOfThePlanIsMendedWithOneClick() throws Exception {
+        List<Clip> first = workshop().view().get().orElseThrow().clips().stream()
+                .filter(clip -> clip.name().equals("A001"))
+                .toList();
+        workshop().choose(first, Optional.of(List.of(Recipe.REVIEW))).get(30, TimeUnit.SECONDS);
+        await(() -> shows("would be long-GOP"));
+        robot.clickOn("Use an all-intra recipe");
+        await(() -> !shows("would be long-GOP"));
+        assertThat(workshop().view().get().orElseThrow().sheet().wanted())
+                .anyMatch(copy -> copy.recipe().equals(Recipe.LIGHT_PRORES_HALF));
+        robot.clickOn("#undo");
+        await(() -> shows("would be long-GOP"));
+        robot.clickOn("#undo");
+        await(() -> !shows("would be long-GOP"));
+    }
+
+    @Test
     @Order(6)
-    void aRunMakesChecksAndTellsItself() throws Exception {
+    void aRunIsPutInOrderHeldAndTellsItself() throws Exception {
+        onWindow(() -> {
+            // A time that has just gone by is tomorrow's: nothing is begun yet.
+            String justGone = DateTimeFormatter.ofPattern("HH:mm")
+                    .format(LocalTime.now(java.time.ZoneId.systemDefault()).minusMinutes(2));
+            robot.lookup("#start-from").queryAs(TextField.class).setText(justGone);
+            return true;
+        });
+        robot.clickOn("#start-run");
+        await(() -> shows("begins at"));
+        TableView<?> table = table("run-table");
+        List<String> before = order();
+        onWindow(() -> {
+            table.getSelectionModel().clearAndSelect(1);
+            return true;
+        });
+        await(() -> robot.lookup("#move-first").tryQuery().isPresent());
+        robot.clickOn("#move-first");
+        await(() -> order().equals(before.reversed()));
+        robot.clickOn("#leave-out");
+        await(() -> workshop().run().get().count(CopyState.WANTED) == 1
+                || workshop().run().get().copies().size() == 1);
+        robot.clickOn("#hold-run");
+        await(() -> shows("held still"));
+        robot.clickOn("#stop-run");
+        await(() -> !workshop().run().get().running());
+        robot.type(KeyCode.DIGIT2);
+        onWindow(() -> {
+            robot.lookup("#start-from").queryAs(TextField.class).clear();
+            return true;
+        });
+        await(() -> !robot.lookup("#start-run").queryAs(Button.class).isDisabled());
         robot.clickOn("#start-run");
         await(() -> workshop().run().get().finished() == 2
                 && !workshop().run().get().running());
         assertThat(workshop().run().get().count(CopyState.READY)).isEqualTo(2);
         await(() -> shows("done in"));
         robot.clickOn("B001");
-        await(() -> shows("frames 60, rate 50 fps"));
+        await(() -> shows("frames 60\nrate 50 fps"));
+        Path report = folder.resolve("report.html");
+        workshop().writeReport(report).get(30, TimeUnit.SECONDS);
+        assertThat(Files.readString(report))
+                .contains("2 made and checked, 0 failed")
+                .contains("B001");
+    }
+
+    private List<String> order() {
+        return workshop().run().get().copies().stream()
+                .map(copy -> copy.copy().id())
+                .toList();
     }
 
     @Test

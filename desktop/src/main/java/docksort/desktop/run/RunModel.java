@@ -5,10 +5,15 @@ import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Words;
 import docksort.desktop.Workshop;
+import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -34,39 +39,63 @@ public final class RunModel {
 
     private void take(RunSnapshot run) {
         snapshot.set(run);
+        Map<CopyState, Integer> counts = new EnumMap<>(CopyState.class);
+        run.copies().forEach(copy -> counts.merge(copy.copy().state(), 1, Integer::sum));
         int all = run.copies().size();
-        number.set(all == 0 ? "–" : run.finished() + "/" + all);
-        line.set(words(run));
-        groups.set(List.of(new Group(
-                "Queue",
-                List.of(
-                        new Line("", "Everything", all),
-                        new Line("work", "being made", run.count(CopyState.MAKING) + run.count(CopyState.CHECKING)),
-                        new Line("waiting", "waiting", run.count(CopyState.WAITING)),
-                        new Line("ready", "ready", run.count(CopyState.READY)),
-                        new Line("failed", "failed", run.count(CopyState.FAILED))))));
+        int finished = counts.getOrDefault(CopyState.READY, 0) + counts.getOrDefault(CopyState.FAILED, 0);
+        number.set(all == 0 ? "–" : finished + "/" + all);
+        line.set(words(run, counts));
+        var lines = new ArrayList<Line>(List.of(
+                new Line("", "Everything", all),
+                new Line(
+                        "work",
+                        "being made",
+                        counts.getOrDefault(CopyState.MAKING, 0) + counts.getOrDefault(CopyState.CHECKING, 0)),
+                new Line("waiting", "waiting", counts.getOrDefault(CopyState.WAITING, 0)),
+                new Line("ready", "ready", counts.getOrDefault(CopyState.READY, 0)),
+                new Line("failed", "failed", counts.getOrDefault(CopyState.FAILED, 0))));
+        if (counts.containsKey(CopyState.WANTED)) {
+            lines.add(new Line("wanted", "left out", counts.get(CopyState.WANTED)));
+        }
+        groups.set(List.of(new Group("Queue", lines)));
         show();
     }
 
-    private static String words(RunSnapshot run) {
+    private static String words(RunSnapshot run, Map<CopyState, Integer> counts) {
+        int waiting = counts.getOrDefault(CopyState.WAITING, 0);
+        int failed = counts.getOrDefault(CopyState.FAILED, 0);
         if (run.copies().isEmpty()) {
             return "nothing is being made";
         }
-        if (run.running() && run.paused()) {
-            return "paused, " + run.count(CopyState.WAITING) + " waiting";
-        }
-        if (run.running() && run.beginsAt().isPresent()) {
-            return "begins at " + Words.clock(run.beginsAt().get());
-        }
-        if (run.running()) {
-            return run.timeLeft().map(left -> Words.of(left) + " left").orElse("starting");
-        }
-        long failed = run.count(CopyState.FAILED);
-        long waiting = run.count(CopyState.WAITING);
-        if (waiting > 0) {
-            return "stopped, " + waiting + " waiting";
-        }
-        return failed > 0 ? failed + " failed" : "done in " + Words.of(run.elapsed());
+        return switch (run.standing()) {
+            case PAUSED -> "paused, " + waiting + " waiting";
+            case HELD -> "held still";
+            case WAITING -> "waits for a volume";
+            case WORKING ->
+                run.beginsAt()
+                        .map(at -> "begins at " + Words.clock(at))
+                        .orElseGet(() -> run.left().map(RunModel::left).orElse("starting"));
+            case OVER -> {
+                if (waiting > 0) {
+                    yield "stopped, " + waiting + " waiting";
+                }
+                yield failed > 0 ? failed + " failed" : "done in " + Words.of(run.elapsed());
+            }
+        };
+    }
+
+    /// "3 to 5 min left", or one figure where both say the same.
+    static String left(RunSnapshot.TimeLeft left) {
+        String least = Words.of(coarse(left.atLeast()));
+        String most = Words.of(coarse(left.atMost()));
+        return (least.equals(most) ? "about " + most : least + " to " + most) + " left";
+    }
+
+    /// What is only foreseen is not told to the second.
+    private static Duration coarse(Duration duration) {
+        long seconds = duration.toSeconds();
+        long step = seconds < 60 ? 5 : seconds < 600 ? 30 : 300;
+        return Duration.ofSeconds(Math.max(step, (seconds + step / 2) / step * step));
     }
 
     private void show() {
@@ -77,6 +106,7 @@ public final class RunModel {
                     case "waiting" -> copy.copy().state() == CopyState.WAITING;
                     case "ready" -> copy.copy().state() == CopyState.READY;
                     case "failed" -> copy.copy().state() == CopyState.FAILED;
+                    case "wanted" -> copy.copy().state() == CopyState.WANTED;
                     default -> true;
                 })
                 .toList();
@@ -92,15 +122,34 @@ public final class RunModel {
         }
     }
 
-    /// The speed of all workers together, empty while nothing is made.
-    public String speed() {
-        double fps = snapshot.get().framesPerSecond();
-        return fps <= 0 ? "" : String.format(Locale.ROOT, "%.0f frames a second", fps);
+    /// How many copies are in each state, as words to compare.
+    String counts() {
+        RunSnapshot run = snapshot.get();
+        return run.count(CopyState.READY) + " " + run.count(CopyState.FAILED) + " " + run.count(CopyState.WAITING) + " "
+                + run.copies().size();
     }
 
-    public double progress() {
-        long all = snapshot.get().framesAll();
-        return all == 0 ? 0 : (double) snapshot.get().framesDone() / all;
+    /// What the run as a whole has come to, in one line.
+    String figures() {
+        RunSnapshot run = snapshot.get();
+        if (run.copies().isEmpty()) {
+            return "";
+        }
+        var parts = new ArrayList<String>();
+        parts.add(run.finished() + " of " + run.copies().size());
+        double fps = run.framesPerSecond();
+        if (fps > 0) {
+            double times = run.copies().stream()
+                    .mapToDouble(CopyProgress::timesRealTime)
+                    .sum();
+            parts.add(String.format(Locale.ROOT, "%.0f fps, %.1f times real time", fps, times));
+        }
+        if (run.bytes() > 0) {
+            parts.add(new ByteSize(run.bytes()).toString());
+        }
+        parts.add(Words.of(run.elapsed()) + " so far");
+        run.left().map(RunModel::left).ifPresent(parts::add);
+        return String.join(" · ", parts);
     }
 
     public ObservableList<CopyProgress> rows() {

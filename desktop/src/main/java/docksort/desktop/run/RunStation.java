@@ -5,31 +5,49 @@ import docksort.desktop.CopyMark;
 import docksort.desktop.Parts;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
-import docksort.desktop.Words;
 import docksort.desktop.Workshop;
+import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
+import docksort.run.RunSnapshot.Standing;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
+import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
+import javafx.scene.control.SelectionMode;
+import javafx.scene.control.TableRow;
 import javafx.scene.control.TableView;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
 
 /// The Run station: what is being made, how fast, how long still, and what failed and why.
 public final class RunStation implements Station {
+    private static final int MOST_LANES = 4;
+    private static final int MOST_FAILURES = 8;
+
     private final Workshop workshop;
     private final RunModel model;
     private final ScopeList scope = new ScopeList();
     private final TableView<CopyProgress> table = new TableView<>();
     private final VBox page = new VBox();
     private final VBox centre = new VBox(12);
+    private final VBox lanes = new VBox(5);
     private final ProgressBar total = new ProgressBar(0);
     private final Label figures = Parts.label("", "quiet");
+    private final Label why = Parts.wrapped("", "look");
+    private String shownInDocket = "";
 
     public RunStation(Workshop workshop) {
         this.workshop = workshop;
@@ -39,35 +57,49 @@ public final class RunStation implements Station {
         page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
         centre.setStyle("-fx-padding: 0.9em 1.2em 0 1.2em;");
-        centre.getChildren().addAll(bar(), table());
+        lanes.setId("run-lanes");
+        centre.getChildren().addAll(bar(), why, lanes, table());
         VBox.setVgrow(table, Priority.ALWAYS);
         model.snapshot().subscribe(this::show);
-        table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<CopyProgress>) _ -> showDocket());
         showDocket();
     }
 
     private Node bar() {
-        total.setPrefWidth(260);
+        total.setPrefWidth(Double.MAX_VALUE);
+        total.setMaxWidth(Double.MAX_VALUE);
+        total.setAccessibleText("The run as a whole");
         Button stop = Parts.button("Stop", workshop::stopRun);
         Button carryOn = Parts.button("Carry on", workshop::startRun, "main");
         Button retry = Parts.button("Retry failed", workshop::retryFailed);
         stop.setId("stop-run");
         Button pause = Parts.button("Pause after these", () -> workshop.pauseRun(true));
         pause.setId("pause-run");
-        Button goOn = Parts.button("Go on", () -> workshop.pauseRun(false), "main");
+        Button hold = Parts.button("Hold still", () -> workshop.holdRun(true));
+        hold.setId("hold-run");
+        Button goOn = Parts.button(
+                "Go on",
+                () -> {
+                    workshop.holdRun(false);
+                    workshop.pauseRun(false);
+                },
+                "main");
         goOn.setId("go-on");
         model.snapshot().subscribe(run -> {
+            Standing standing = run.standing();
             shown(stop, run.running());
-            shown(pause, run.running() && !run.paused());
-            shown(goOn, run.running() && run.paused());
+            shown(pause, standing == Standing.WORKING);
+            shown(hold, standing == Standing.WORKING || standing == Standing.PAUSED);
+            shown(goOn, standing == Standing.PAUSED || standing == Standing.HELD);
             shown(carryOn, !run.running() && run.count(CopyState.WAITING) > 0);
             shown(retry, run.count(CopyState.FAILED) > 0);
             shown(total, !run.copies().isEmpty());
         });
-        var bar = new HBox(total, figures, Parts.spring(), retry, carryOn, goOn, pause, stop);
-        bar.getStyleClass().add("bar");
-        bar.setMinHeight(34);
-        return bar;
+        var buttons = new HBox(figures, Parts.spring(), retry, carryOn, goOn, pause, hold, stop);
+        buttons.getStyleClass().add("bar");
+        buttons.setStyle("-fx-padding: 0;");
+        buttons.setMinHeight(34);
+        return new VBox(6, buttons, total);
     }
 
     private static void shown(Node node, boolean visible) {
@@ -78,7 +110,9 @@ public final class RunStation implements Station {
     private Node table() {
         table.setId("run-table");
         table.setAccessibleText("Copies of the run");
+        table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setItems(model.rows());
+        table.setRowFactory(_ -> draggable(new TableRow<>()));
         table.setPlaceholder(Parts.empty(
                 "Nothing is being made",
                 "Decide in Sort what is to be made, look at the load sheet, and start the run there."));
@@ -87,23 +121,22 @@ public final class RunStation implements Station {
                         Parts.text("Clip", 140, CopyProgress::clipName, "mono"),
                         Parts.text(
                                 "Copy",
-                                230,
+                                232,
                                 row -> workshop.recipeLabel(row.copy().recipeId())),
                         Parts.<CopyProgress>drawn(
                                 "State",
                                 100,
                                 row -> row.copy().state().label(),
                                 row -> CopyMark.of(row.copy().state())),
-                        Parts.<CopyProgress>drawn("Progress", 124, CopyProgress::clipName, RunStation::progress),
+                        Parts.<CopyProgress>drawn("Progress", 96, CopyProgress::clipName, RunStation::progress),
                         Parts.number("Frames", 92, CopyProgress::framesDone, RunStation::frames),
-                        Parts.number(
-                                "fps",
-                                52,
-                                row -> (long) row.framesPerSecond(),
-                                row -> row.framesPerSecond() > 0
-                                        ? String.format(Locale.ROOT, "%.0f", row.framesPerSecond())
-                                        : "")));
+                        Parts.number("Size", 80, CopyProgress::bytes, row -> size(row.bytes()))));
+        table.getColumns().forEach(column -> column.setSortable(false)); // the order is the queue's
         return table;
+    }
+
+    private static String size(long bytes) {
+        return bytes == 0 ? "" : new ByteSize(bytes).toString();
     }
 
     private static String frames(CopyProgress row) {
@@ -114,64 +147,214 @@ public final class RunStation implements Station {
         if (row.copy().state() == CopyState.FAILED) {
             return Parts.label("thrown away", "quiet");
         }
+        return bar(row, 84);
+    }
+
+    private static ProgressBar bar(CopyProgress row, double width) {
         var bar = new ProgressBar(row.framesAll() == 0 ? 0 : (double) row.framesDone() / row.framesAll());
-        bar.setPrefWidth(112);
+        bar.setPrefWidth(width);
         return bar;
     }
 
-    private void show(RunSnapshot run) {
-        total.setProgress(model.progress());
-        if (run.copies().isEmpty()) {
-            figures.setText("");
-        } else {
-            String speed = model.speed();
-            figures.setText(run.finished() + " of " + run.copies().size()
-                    + (speed.isEmpty() ? "" : " · " + speed)
-                    + " · " + Words.of(run.elapsed()) + " so far"
-                    + run.timeLeft()
-                            .map(left -> " · " + Words.of(left) + " left")
-                            .orElse(""));
+    // Order
+
+    /// Rows that wait are dragged to another place in the queue.
+    private TableRow<CopyProgress> draggable(TableRow<CopyProgress> row) {
+        row.setOnDragDetected(event -> drag(row, event));
+        row.setOnDragOver(event -> {
+            if (event.getGestureSource() instanceof TableRow<?> && waits(row.getItem())) {
+                event.acceptTransferModes(TransferMode.MOVE);
+            }
+            event.consume();
+        });
+        row.setOnDragDropped(event -> drop(row, event));
+        return row;
+    }
+
+    private void drag(TableRow<CopyProgress> row, MouseEvent event) {
+        if (waits(row.getItem())) {
+            var content = new ClipboardContent();
+            content.putString(String.join("\n", chosenThatWait()));
+            row.startDragAndDrop(TransferMode.MOVE).setContent(content);
         }
+        event.consume();
+    }
+
+    private void drop(TableRow<CopyProgress> row, DragEvent event) {
+        List<String> moved = chosenThatWait();
+        boolean good = waits(row.getItem()) && !moved.isEmpty();
+        if (good) {
+            workshop.moveCopiesBefore(moved, row.getItem().copy().id());
+        }
+        event.setDropCompleted(good);
+        event.consume();
+    }
+
+    private static boolean waits(@org.jspecify.annotations.Nullable CopyProgress row) {
+        return row != null && row.copy().state() == CopyState.WAITING;
+    }
+
+    private List<CopyProgress> chosen() {
+        return table.getSelectionModel().getSelectedItems().stream()
+                .filter(java.util.Objects::nonNull)
+                .toList();
+    }
+
+    private List<String> chosenThatWait() {
+        return chosen().stream()
+                .filter(RunStation::waits)
+                .map(row -> row.copy().id())
+                .toList();
+    }
+
+    // What it shows
+
+    private void show(RunSnapshot run) {
+        total.setProgress(run.done());
+        figures.setText(model.figures());
+        boolean told = run.standing() != Standing.WORKING && run.standing() != Standing.PAUSED;
+        why.setText(told ? run.why() : "");
+        shown(why, !why.getText().isEmpty());
+        List<CopyProgress> inWork = run.inWork();
+        lanes.getChildren()
+                .setAll(inWork.stream().limit(MOST_LANES).map(this::lane).toList());
+        if (inWork.size() > MOST_LANES) {
+            lanes.getChildren().add(Parts.label("and " + (inWork.size() - MOST_LANES) + " more", "quiet"));
+        }
+        shown(lanes, !inWork.isEmpty());
         showDocket();
     }
 
+    /// One copy in the making.
+    private Node lane(CopyProgress row) {
+        Label name = Parts.label(row.clipName(), "mono");
+        name.setMinWidth(120);
+        name.setPrefWidth(150);
+        ProgressBar bar = bar(row, 200);
+        bar.setAccessibleText(row.clipName());
+        String speed = row.framesPerSecond() > 0
+                ? String.format(Locale.ROOT, "%.0f fps, %.1f ×", row.framesPerSecond(), row.timesRealTime())
+                : row.copy().state().label();
+        Label words = Parts.label(speed, "quiet");
+        words.setMinWidth(110);
+        Label copy = Parts.label(workshop.recipeLabel(row.copy().recipeId()), "quiet");
+        var line = new HBox(12, name, bar, words, copy);
+        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        return line;
+    }
+
     private void showDocket() {
-        CopyProgress chosen = table.getSelectionModel().getSelectedItem();
-        if (chosen == null) {
-            RunSnapshot run = model.snapshot().get();
-            page.getChildren()
-                    .setAll(
-                            Parts.label("Run", "docket-name"),
-                            Parts.wrapped(
-                                    run.copies().isEmpty()
-                                            ? "A run makes what the load sheet wants. Each copy is written under a"
-                                                    + " name that cannot be taken for a clip, checked against its"
-                                                    + " original, and only then gets its own name."
-                                            : run.count(CopyState.READY) + " made and checked, "
-                                                    + run.count(CopyState.FAILED) + " failed, "
-                                                    + run.count(CopyState.WAITING) + " waiting."));
-            run.copies().stream()
-                    .filter(copy -> copy.copy().state() == CopyState.FAILED)
-                    .limit(8)
-                    .forEach(copy -> {
-                        page.getChildren().add(CopyMark.of(CopyState.FAILED, copy.clipName()));
-                        page.getChildren().add(Parts.wrapped(copy.copy().note(), "quiet"));
-                    });
+        List<CopyProgress> chosen = chosen();
+        // Built anew only when something of it changed: a button must not go away under the mouse.
+        String key = chosen.isEmpty()
+                ? model.snapshot().get().standing()
+                        + model.counts()
+                        + model.snapshot().get().workers()
+                : chosen.stream()
+                        .map(row -> row.copy().id() + row.copy().state())
+                        .toList()
+                        .toString();
+        if (key.equals(shownInDocket)) {
             return;
         }
-        page.getChildren()
-                .setAll(
-                        Parts.wrapped(chosen.clipName(), "docket-name"),
-                        CopyMark.of(chosen.copy().state()),
-                        Parts.wrapped(workshop.recipeLabel(chosen.copy().recipeId())),
-                        Parts.wrapped(chosen.copy().note(), "quiet"),
-                        Parts.wrapped(chosen.copy().file().toString(), "mono"));
-        if (chosen.copy().state().isQueued()) {
-            page.getChildren()
-                    .add(Parts.button(
-                            "Take out of the queue",
-                            () -> workshop.cancelCopy(chosen.copy().id())));
+        shownInDocket = key;
+        page.getChildren().setAll(chosen.isEmpty() ? runPage() : copyPage(chosen));
+    }
+
+    private List<Node> runPage() {
+        RunSnapshot run = model.snapshot().get();
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.label("Run", "docket-name"));
+        nodes.add(Parts.wrapped(
+                run.copies().isEmpty()
+                        ? "A run makes what the load sheet wants. Each copy is written under a name that cannot be"
+                                + " taken for a clip, checked against its original, and only then gets its own name."
+                        : run.count(CopyState.READY) + " made and checked, " + run.count(CopyState.FAILED) + " failed, "
+                                + run.count(CopyState.WAITING) + " waiting."));
+        if (run.running()) {
+            nodes.add(Parts.fact("at a time", run.workers() + (run.workers() == 1 ? " clip" : " clips")));
         }
+        var all = new CheckBox("decode all of each copy in its check");
+        all.setWrapText(true);
+        all.setId("check-all");
+        all.setSelected(workshop.checksAll());
+        all.setOnAction(_ -> workshop.checkAll(all.isSelected()));
+        nodes.add(all);
+        nodes.add(Parts.wrapped(
+                "Otherwise only what lies around five places. Counts from the next run on; every copy says which it"
+                        + " was.",
+                "quiet"));
+        if (run.finished() > 0) {
+            Button report = Parts.button("Write a report", this::report);
+            report.setId("write-report");
+            nodes.add(report);
+        }
+        run.copies().stream()
+                .filter(copy -> copy.copy().state() == CopyState.FAILED)
+                .limit(MOST_FAILURES)
+                .forEach(copy -> {
+                    nodes.add(CopyMark.of(CopyState.FAILED, copy.clipName()));
+                    nodes.add(Parts.wrapped(copy.copy().note(), "quiet"));
+                });
+        long more = run.count(CopyState.FAILED) - MOST_FAILURES;
+        if (more > 0) {
+            nodes.add(Parts.wrapped("and " + more + " more: choose \"failed\" on the left", "quiet"));
+        }
+        return nodes;
+    }
+
+    private void report() {
+        var chooser = new FileChooser();
+        chooser.setTitle("Report of the run");
+        chooser.setInitialFileName("run-report.html");
+        chooser.getExtensionFilters()
+                .addAll(
+                        new FileChooser.ExtensionFilter("to read (HTML)", "*.html"),
+                        new FileChooser.ExtensionFilter("to count with (CSV)", "*.csv"));
+        Optional.ofNullable(chooser.showSaveDialog(page.getScene().getWindow()))
+                .ifPresent(file -> workshop.writeReport(file.toPath()));
+    }
+
+    private List<Node> copyPage(List<CopyProgress> chosen) {
+        var nodes = new ArrayList<Node>();
+        if (chosen.size() == 1) {
+            CopyProgress one = chosen.getFirst();
+            nodes.add(Parts.wrapped(one.clipName(), "docket-name"));
+            nodes.add(CopyMark.of(one.copy().state()));
+            nodes.add(Parts.wrapped(workshop.recipeLabel(one.copy().recipeId())));
+            nodes.add(Parts.wrapped(one.copy().file().toString(), "mono"));
+            nodes.add(Parts.wrapped(one.copy().note().replace(", ", "\n"), "quiet"));
+        } else {
+            nodes.add(Parts.wrapped(chosen.size() + " copies", "docket-name"));
+        }
+        List<String> waiting = chosenThatWait();
+        List<String> again = ids(chosen, CopyState.FAILED, CopyState.WANTED);
+        List<String> queued = ids(chosen, CopyState.WAITING, CopyState.MAKING, CopyState.CHECKING);
+        if (!waiting.isEmpty() && model.snapshot().get().running()) {
+            nodes.add(identified("move-first", "Make next", () -> workshop.moveCopies(waiting, true)));
+            nodes.add(identified("move-last", "Make last", () -> workshop.moveCopies(waiting, false)));
+        }
+        if (!queued.isEmpty()) {
+            nodes.add(identified("leave-out", "Leave out for now", () -> queued.forEach(workshop::skipCopy)));
+            nodes.add(identified("take-out", "Take out of the queue", () -> queued.forEach(workshop::cancelCopy)));
+        }
+        if (!again.isEmpty()) {
+            nodes.add(identified("retry-these", "Put back into the queue", () -> workshop.retryCopies(again)));
+        }
+        return nodes;
+    }
+
+    private static Button identified(String id, String text, Runnable action) {
+        Button button = Parts.button(text, action);
+        button.setId(id);
+        return button;
+    }
+
+    private static List<String> ids(List<CopyProgress> rows, CopyState... states) {
+        return rows.stream()
+                .filter(row -> List.of(states).contains(row.copy().state()))
+                .map(row -> row.copy().id())
+                .toList();
     }
 
     @Override

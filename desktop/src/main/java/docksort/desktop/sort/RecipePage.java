@@ -58,6 +58,7 @@ final class RecipePage {
     private final ComboBox<Scaling> scaling;
     private final ComboBox<Placing> placing;
     private final ComboBox<Integer> bits;
+    private final ComboBox<Integer> sampleRate;
     private final TextField conform = new TextField();
     private final TextField muted = new TextField();
     private final TextField naming = new TextField();
@@ -99,6 +100,11 @@ final class RecipePage {
         scaling.setId("recipe-raster");
         placing = box(List.of(Placing.values()), from.placing(), Placing::label);
         bits = box(List.of(0, 16, 24), from.sound().bits(), b -> b == 0 ? "kept" : b + " bit");
+        var rates = new ArrayList<>(List.of(0, 44_100, 48_000, 96_000));
+        if (!rates.contains(from.sound().samplesPerSecond())) {
+            rates.add(from.sound().samplesPerSecond());
+        }
+        sampleRate = box(rates, from.sound().samplesPerSecond(), rate -> rate == 0 ? "kept" : rate + " Hz");
         conform.setText(from.conformTo().map(FrameRate::toString).orElse(""));
         conform.setPromptText("as found");
         muted.setText(String.join(
@@ -130,7 +136,7 @@ final class RecipePage {
         box.setConverter(RulePage.words(label));
         box.setValue(chosen);
         box.setMaxWidth(Double.MAX_VALUE);
-        box.setOnAction(_ -> changed());
+        box.valueProperty().subscribe((_, _) -> changed());
         return box;
     }
 
@@ -159,6 +165,7 @@ final class RecipePage {
         nodes.add(named("variable rate to", conform));
         nodes.add(Parts.section("Sound"));
         nodes.add(named("bits", bits));
+        nodes.add(named("sample rate", sampleRate));
         nodes.add(named("mute channels", muted));
         nodes.add(Parts.section("Drawn into the picture"));
         burnIns.forEach((what, box) -> nodes.add(named(what.label(), box)));
@@ -211,7 +218,7 @@ final class RecipePage {
                 rate,
                 deinterlace.isSelected(),
                 sdr.isSelected(),
-                new SoundForm(bits.getValue(), from.sound().samplesPerSecond(), silent),
+                new SoundForm(bits.getValue(), sampleRate.getValue(), silent),
                 drawn,
                 naming.getText(),
                 placing.getValue(),

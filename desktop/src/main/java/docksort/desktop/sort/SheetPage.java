@@ -23,6 +23,7 @@ import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
@@ -96,7 +97,9 @@ final class SheetPage {
 
     private final TextField from = time("from");
     private final TextField until = time("until");
-    private final CheckBox gently = new CheckBox("gently, below everything else");
+    private final CheckBox gently =
+            new CheckBox("gently: held still while others need the machine or it is on battery");
+    private final ComboBox<Integer> cap = new ComboBox<>();
     private final Label end = Parts.wrapped("", "quiet");
 
     private static TextField time(String name) {
@@ -110,12 +113,21 @@ final class SheetPage {
 
     private List<Node> when(LoadSheet sheet) {
         gently.setId("start-gently");
+        gently.setWrapText(true);
+        if (cap.getItems().isEmpty()) {
+            cap.setId("start-speed");
+            cap.setAccessibleText("Speed");
+            cap.getItems().setAll(0, 1, 2, 4, 8);
+            cap.setConverter(
+                    RulePage.words(times -> times == 0 ? "as fast as it goes" : "at most " + times + " × real time"));
+            cap.setValue(0);
+        }
         var times = new HBox(8, Parts.label("from", "quiet"), from, Parts.label("until", "quiet"), until);
         times.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         from.textProperty().subscribe(_ -> tellEnd(sheet));
         until.textProperty().subscribe(_ -> tellEnd(sheet));
         tellEnd(sheet);
-        return List.of(times, gently, end);
+        return List.of(times, gently, cap, end);
     }
 
     /// When the run would be over, as far as times are known.
@@ -157,7 +169,8 @@ final class SheetPage {
     }
 
     private Pace pace() {
-        return Pace.at(read(from), read(until), gently.isSelected(), Instant.now(), ZoneId.systemDefault());
+        return Pace.at(read(from), read(until), gently.isSelected(), Instant.now(), ZoneId.systemDefault())
+                .cappedAt(cap.getValue());
     }
 
     /// How much range copies hold besides what the timeline uses.

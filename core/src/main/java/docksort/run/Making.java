@@ -1,0 +1,421 @@
+package docksort.run;
+
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Brake;
+import docksort.engine.Cancellation;
+import docksort.engine.Conduct;
+import docksort.engine.CopyCommand;
+import docksort.engine.CopyMaker;
+import docksort.engine.CopyOrder;
+import docksort.engine.Inspection;
+import docksort.files.CopyFolder;
+import docksort.files.PartialFile;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.problem.CoreException.StorageFailed;
+import docksort.problem.Problem;
+import docksort.run.CopyCheck.Finding;
+import docksort.run.CopyCheck.Verdict;
+import docksort.sort.Recipe;
+import java.io.File;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.LongSupplier;
+
+/// Makes copies of one clip from one decode, checks each, and gives it its name.
+final class Making {
+    private final RunTools tools;
+    private final RunHost host;
+    private final Terms terms;
+    private final LongSupplier heldNanos;
+
+    Making(RunTools tools, RunHost host, Terms terms, LongSupplier heldNanos) {
+        this.tools = tools;
+        this.host = host;
+        this.terms = terms;
+        this.heldNanos = heldNanos;
+    }
+
+    /// Hears what becomes of the copies.
+    interface Listener {
+        void state(WorkingCopy copy);
+
+        void progressed(List<WorkingCopy> copies, long frames, List<Long> bytes);
+
+        /// How many groups are in the making, this one among them.
+        int groupsInWork();
+
+        void cancelled(List<WorkingCopy> copies);
+
+        void obstructed(WorkingCopy copy, Obstacle obstacle);
+
+        void line(WorkingCopy copy, RunLine line);
+    }
+
+    /// One copy, ready to be made.
+    private record Job(WorkingCopy copy, Clip clip, Recipe recipe, CopyForm form) {}
+
+    /// A job with its file in the making.
+    private record Begun(Job job, PartialFile partial, CopyOrder order) {}
+
+    /// Carries out a group to its end. Nothing is thrown for a copy that fails.
+    void make(
+            List<WorkingCopy> copies,
+            Map<ClipId, Clip> clips,
+            Listener listener,
+            Pace pace,
+            Brake brake,
+            Cancellation cancellation)
+            throws InterruptedException {
+        var conduct = new Conduct(cancellation, brake, pace.gently(), pace.speedCap());
+        var jobs = new ArrayList<Job>();
+        for (WorkingCopy copy : copies) {
+            prepare(copy, Optional.ofNullable(clips.get(copy.clip())), listener).ifPresent(jobs::add);
+        }
+        while (!jobs.isEmpty()) {
+            Job first = jobs.getFirst();
+            List<Job> together =
+                    jobs.stream().filter(job -> goTogether(first, job)).toList();
+            jobs.removeAll(together);
+            make(together, listener, conduct);
+        }
+    }
+
+    private static boolean goTogether(Job one, Job other) {
+        return one.equals(other) || CopyCommand.goTogether(order(one, Path.of("")), order(other, Path.of("")));
+    }
+
+    private Optional<Job> prepare(WorkingCopy copy, Optional<Clip> clip, Listener listener) {
+        Optional<Recipe> recipe = host.recipe(copy.recipeId());
+        if (clip.isEmpty() || recipe.isEmpty()) {
+            listener.state(failed(
+                    copy,
+                    new Problem(
+                            "The copy " + copy.file() + " cannot be made",
+                            "its clip or recipe is gone",
+                            "The original is as it was.",
+                            "Plan it anew.")));
+            return Optional.empty();
+        }
+        Recipe.Resolution resolution = recipe.get().resolve(clip.get(), host.circumstances(), copy.range());
+        if (resolution instanceof Recipe.Resolution.Impossible(var why)) {
+            listener.state(failed(
+                    copy,
+                    new Problem(
+                            "No copy of " + clip.get().source().head(),
+                            why,
+                            "The original is as it was.",
+                            "Leave it as it is.")));
+            return Optional.empty();
+        }
+        CopyForm form = ((Recipe.Resolution.Possible) resolution).form();
+        var job = new Job(copy, clip.get(), recipe.get(), form);
+        Optional<Obstacle> obstacle = obstacle(job, false);
+        obstacle.ifPresent(found -> listener.obstructed(copy, found));
+        return obstacle.isPresent() ? Optional.empty() : Optional.of(job);
+    }
+
+    /// What is in the way now and may not be later.
+    private Optional<Obstacle> obstacle(Job job, boolean full) {
+        if (terms.patience().isZero()) {
+            return Optional.empty();
+        }
+        Path source = host.sourceFolder(job.clip());
+        if (!Files.isDirectory(source)) {
+            return Optional.of(new Obstacle.SourceAway(source));
+        }
+        Path target = host.targetFolder(job.copy(), job.clip());
+        if (host.targetFault(target).isPresent()) {
+            return Optional.of(new Obstacle.TargetAway(target, host));
+        }
+        return full
+                ? Optional.of(new Obstacle.VolumeFull(target, host.need(job.clip(), job.recipe(), job.form())))
+                : Optional.empty();
+    }
+
+    private void make(List<Job> jobs, Listener listener, Conduct conduct) throws InterruptedException {
+        var begun = new ArrayList<Begun>();
+        try {
+            for (Job job : jobs) {
+                begin(job, listener).ifPresent(begun::add);
+            }
+            if (!begun.isEmpty()) {
+                encode(begun, listener, conduct);
+            }
+        } finally {
+            begun.forEach(each -> each.partial().close());
+        }
+    }
+
+    private Optional<Begun> begin(Job job, Listener listener) {
+        WorkingCopy copy = job.copy();
+        try {
+            CopyFolder folder = host.folder(copy, job.clip());
+            Path inFolder = folder.root().relativize(copy.file());
+            var subFolders = new ArrayList<String>();
+            for (int i = 0; i < inFolder.getNameCount() - 1; i++) {
+                subFolders.add(inFolder.getName(i).toString());
+            }
+            PartialFile partial =
+                    folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
+            return Optional.of(new Begun(job, partial, order(job, partial.working())));
+        } catch (StorageFailed e) {
+            failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
+            return Optional.empty();
+        }
+    }
+
+    private static CopyOrder order(Job job, Path output) {
+        Clip clip = job.clip();
+        return new CopyOrder(
+                clip.source(),
+                clip.facts(),
+                job.form(),
+                clip.name(),
+                CopyTags.of(clip, job.copy(), job.recipe()),
+                output);
+    }
+
+    /// What making took so far.
+    ///
+    /// @param seconds since it was begun, without the time it was held
+    /// @param held whether it was held meanwhile
+    private record Spent(Instant begun, double seconds, boolean held, String encoder, int together) {
+        static final Spent NOTHING = new Spent(Instant.EPOCH, 0, false, "", 1);
+
+        Instant since() {
+            return begun.equals(Instant.EPOCH) ? Instant.now() : begun;
+        }
+    }
+
+    private void encode(List<Begun> begun, Listener listener, Conduct conduct) throws InterruptedException {
+        List<WorkingCopy> copies = begun.stream().map(each -> each.job().copy()).toList();
+        List<File> files =
+                begun.stream().map(each -> each.partial().working().toFile()).toList();
+        copies.forEach(copy -> listener.state(copy.withState(CopyState.MAKING, "")));
+        Instant start = Instant.now();
+        long before = System.nanoTime();
+        long heldBefore = heldNanos.getAsLong();
+        CopyMaker.Outcome outcome = tools.maker()
+                .make(
+                        begun.stream().map(Begun::order).toList(),
+                        frames -> listener.progressed(
+                                copies, frames, files.stream().map(File::length).toList()),
+                        conduct);
+        long held = heldNanos.getAsLong() - heldBefore;
+        var spent = new Spent(start, (System.nanoTime() - before - held) / 1e9, held > 0, "", begun.size());
+        switch (outcome) {
+            case CopyMaker.Outcome.Cancelled() -> listener.cancelled(copies);
+            case CopyMaker.Outcome.Failed(var problem, var full) -> {
+                if (begun.size() > 1 && !full) {
+                    oneByOne(begun, listener, conduct);
+                } else {
+                    begun.forEach(each -> failOrWait(each.job(), problem, full, listener, spent));
+                }
+            }
+            case CopyMaker.Outcome.Written(var encoder) -> {
+                var done = new Spent(start, spent.seconds(), spent.held(), encoder, begun.size());
+                for (int i = 0; i < begun.size(); i++) {
+                    if (!checkAndPublish(begun, i, listener, done, conduct)) {
+                        listener.cancelled(copies.subList(i, copies.size()));
+                        return;
+                    }
+                }
+            }
+        }
+    }
+
+    /// Finds out which one it was.
+    private void oneByOne(List<Begun> begun, Listener listener, Conduct conduct) throws InterruptedException {
+        for (int i = 0; i < begun.size(); i++) {
+            if (conduct.cancellation().isCancelled()) {
+                listener.cancelled(begun.subList(i, begun.size()).stream()
+                        .map(each -> each.job().copy())
+                        .toList());
+                return;
+            }
+            make(List.of(begun.get(i).job()), listener, conduct);
+        }
+    }
+
+    private void failOrWait(Job job, Problem problem, boolean full, Listener listener, Spent spent) {
+        failOrWait(job, problem, List.of(), full, listener, spent, 0);
+    }
+
+    /// A copy that lacks its volume has not failed.
+    private void failOrWait(
+            Job job,
+            Problem problem,
+            List<Finding> findings,
+            boolean full,
+            Listener listener,
+            Spent spent,
+            double checking) {
+        Optional<Obstacle> obstacle = obstacle(job, full);
+        if (obstacle.isPresent()) {
+            listener.obstructed(job.copy(), obstacle.get());
+            return;
+        }
+        fail(job, problem, findings, listener, spent, checking);
+    }
+
+    private void fail(
+            Job job, Problem problem, List<Finding> findings, Listener listener, Spent spent, double checking) {
+        WorkingCopy copy = failed(job.copy(), problem);
+        listener.state(copy);
+        listener.line(copy, line(job, copy, findings, spent, checking));
+    }
+
+    private static WorkingCopy failed(WorkingCopy copy, Problem problem) {
+        return copy.withState(CopyState.FAILED, problem.sentence());
+    }
+
+    private static RunLine line(Job job, WorkingCopy copy, List<Finding> findings, Spent spent, double checking) {
+        return new RunLine(
+                job.clip().name(),
+                job.clip().source().head().toString(),
+                job.recipe().name(),
+                copy.file().toString(),
+                copy.state().label(),
+                copy.note(),
+                spent.since().toEpochMilli(),
+                Instant.now().toEpochMilli(),
+                spent.seconds(),
+                checking,
+                job.form().rate().secondsOf(job.form().frames()).toDouble(),
+                job.form().frames(),
+                copy.place().bytes(),
+                spent.encoder(),
+                spent.together(),
+                findings);
+    }
+
+    /// @return false when it was cancelled
+    private boolean checkAndPublish(List<Begun> all, int which, Listener listener, Spent spent, Conduct conduct)
+            throws InterruptedException {
+        Begun begun = all.get(which);
+        Job job = begun.job();
+        WorkingCopy copy = job.copy();
+        PartialFile partial = begun.partial();
+        listener.state(copy.withState(CopyState.CHECKING, ""));
+        long before = System.nanoTime();
+        var file = new ClipSource.SingleFile(partial.working());
+        Inspection inspection = tools.inspector().inspect(file, job.form().rate(), conduct.cancellation());
+        if (conduct.cancellation().isCancelled()) {
+            return false;
+        }
+        if (inspection instanceof Inspection.Known known) {
+            Optional<Verdict> checked = checked(job, known.facts(), file, conduct.cancellation());
+            checked.ifPresent(verdict -> publish(all, which, known.facts(), verdict, listener, spent, since(before)));
+            return checked.isPresent();
+        }
+        var problem = new Problem(
+                "The copy of " + job.clip().source().head() + " is not readable",
+                ((Inspection.Unreadable) inspection).problem().why(),
+                "The original is as it was; the copy was thrown away.",
+                "Retry.");
+        failOrWait(job, problem, List.of(), false, listener, spent, since(before));
+        return true;
+    }
+
+    private static double since(long nanos) {
+        return Duration.ofNanos(System.nanoTime() - nanos).toMillis() / 1e3;
+    }
+
+    /// Facts first; pictures only of a copy whose facts hold.
+    private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Cancellation cancellation)
+            throws InterruptedException {
+        Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts);
+        if (!verdict.passes() || job.form().isSoundAlone()) {
+            return Optional.of(verdict);
+        }
+        return tools.pictures()
+                .check(
+                        job.clip().source(),
+                        job.clip().facts().video().orElseThrow(),
+                        job.form(),
+                        copy,
+                        terms.checksAll(),
+                        cancellation)
+                .map(verdict::with);
+    }
+
+    private void publish(
+            List<Begun> all,
+            int which,
+            ClipFacts facts,
+            Verdict verdict,
+            Listener listener,
+            Spent spent,
+            double checking) {
+        Begun begun = all.get(which);
+        Job job = begun.job();
+        if (!verdict.passes()) {
+            failOrWait(
+                    job,
+                    new Problem(
+                            "The copy of " + job.clip().source().head() + " is no stand-in for it",
+                            verdict.inWords(),
+                            "The original is as it was; the copy was thrown away.",
+                            "Look at the original, then retry or choose another recipe."),
+                    verdict.findings(),
+                    false,
+                    listener,
+                    spent,
+                    checking);
+            return;
+        }
+        try {
+            begun.partial().publish();
+            CopyTags.besideWhereNeeded(job.copy(), job.form(), begun.order().tags());
+        } catch (StorageFailed e) {
+            failOrWait(job, e.problem(), false, listener, spent);
+            return;
+        }
+        WorkingCopy ready =
+                job.copy().withState(CopyState.READY, verdict.inWords()).withPlace(place(begun.partial(), facts));
+        listener.state(ready);
+        listener.line(ready, line(job, ready, verdict.findings(), spent, checking));
+        Optional<Double> seconds = spent.held()
+                ? Optional.empty()
+                : Optional.of(spent.seconds() / listener.groupsInWork() * share(all, which));
+        host.made(job.copy(), job.clip(), job.form(), facts, seconds);
+    }
+
+    /// The part that one of several copies has in the work they were made with: its own pixels, and its part of
+    /// the pixels that were decoded for all.
+    private static double share(List<Begun> all, int which) {
+        double source = all.getFirst()
+                        .job()
+                        .clip()
+                        .facts()
+                        .video()
+                        .map(v -> v.raster().pixels())
+                        .orElse(0L)
+                / (double) all.size();
+        double work = 0;
+        for (Begun each : all) {
+            work += source + each.job().form().raster().pixels();
+        }
+        return (source + all.get(which).job().form().raster().pixels()) / work;
+    }
+
+    private static WorkingCopy.Place place(PartialFile partial, ClipFacts facts) {
+        return new WorkingCopy.Place(
+                facts.size().bytes(),
+                partial.target().toFile().lastModified(),
+                facts.video().map(v -> v.raster().width()).orElse(0),
+                facts.video().map(v -> v.raster().height()).orElse(0),
+                facts.video().map(v -> v.codec().label()).orElse("sound"));
+    }
+}

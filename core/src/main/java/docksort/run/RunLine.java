@@ -1,0 +1,43 @@
+package docksort.run;
+
+import docksort.run.CopyCheck.Finding;
+import java.util.List;
+
+/// What became of one copy in one run, as it is kept and reported.
+///
+/// @param recipe the recipe's name as it was
+/// @param file where the copy lies, or was to lie
+/// @param state "ready" or "failed"
+/// @param words what its check found, or why it failed
+/// @param begunMillis since 1970, UTC
+/// @param endedMillis since 1970, UTC
+/// @param makingSeconds how long encoding took, with what was made beside it
+/// @param checkingSeconds how long its check took
+/// @param encoder what coded it where it was not the usual software, empty otherwise
+/// @param together how many copies came from the same decode
+public record RunLine(
+        String clip,
+        String original,
+        String recipe,
+        String file,
+        String state,
+        String words,
+        long begunMillis,
+        long endedMillis,
+        double makingSeconds,
+        double checkingSeconds,
+        double clipSeconds,
+        long frames,
+        long bytes,
+        String encoder,
+        int together,
+        List<Finding> findings) {
+    public RunLine {
+        findings = List.copyOf(findings);
+    }
+
+    /// How many seconds of the clip were made in one second, 0 when nothing was.
+    public double timesRealTime() {
+        return makingSeconds > 0 ? clipSeconds / makingSeconds : 0;
+    }
+}

@@ -1,0 +1,265 @@
+package docksort.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.arrival.Clip;
+import docksort.arrival.ScanListener;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Cancellation;
+import docksort.engine.FrameSamples;
+import docksort.engine.FrameSamples.Sample;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
+import docksort.media.Wrapper;
+import docksort.run.Terms;
+import docksort.sort.CopyKind;
+import docksort.sort.Encoding;
+import docksort.sort.Recipe;
+import docksort.sort.Scaling;
+import docksort.sort.SortBook;
+import java.io.ByteArrayInputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.LongStream;
+import javax.sound.sampled.AudioSystem;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// Every frame of these clips carries its number as twelve black or white fields, which survive scaling and
+/// loss. A copy is true when the numbers read back from it are those of the original, at both ends and at ten
+/// frames between.
+class FrameExactTest {
+    private static final int BITS = 12;
+    private static final int FRAMES = 120;
+
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+
+    @AfterEach
+    void close() {
+        engine.close();
+    }
+
+    /// Fields side by side in the lower half, one for each bit, the lowest on the left.
+    private static String numbered() {
+        var filters = new ArrayList<String>(List.of("drawbox=x=0:y=ih/2:w=iw:h=ih/2:color=black:t=fill"));
+        for (int bit = 0; bit < BITS; bit++) {
+            filters.add("drawbox=x=iw*" + bit + "/" + BITS + ":y=ih/2:w=iw/" + BITS
+                    + ":h=ih/2:color=white:t=fill:enable='mod(floor(n/" + (1 << bit) + ")\\,2)'");
+        }
+        return String.join(",", filters);
+    }
+
+    private void shoot(String name, String size, String rate, String after, String... encoder)
+            throws InterruptedException {
+        var line = new ArrayList<String>(List.of("-f", "lavfi", "-i", "testsrc2=size=" + size + ":rate=" + rate));
+        line.addAll(List.of("-frames:v", Integer.toString(FRAMES), "-vf", numbered() + after));
+        line.addAll(List.of(encoder));
+        line.add("file:" + folder.resolve("volume/card/" + name));
+        engine.run(line);
+    }
+
+    private List<Integer> numbers(Path file, FrameRate rate, List<Long> frames) throws InterruptedException {
+        return new FrameSamples(engine)
+                        .whole(new ClipSource.SingleFile(file), rate, frames, new Cancellation())
+                        .orElseThrow()
+                        .samples()
+                        .stream()
+                        .map(FrameExactTest::number)
+                        .toList();
+    }
+
+    private static int number(Sample sample) {
+        int number = 0;
+        for (int bit = 0; bit < BITS; bit++) {
+            int x = (2 * bit + 1) * FrameSamples.WIDTH / (2 * BITS);
+            int y = FrameSamples.HEIGHT * 3 / 4;
+            number |= (sample.at(y * FrameSamples.WIDTH + x) > 127 ? 1 : 0) << bit;
+        }
+        return number;
+    }
+
+    @Test
+    void everyCopyShowsTheFramesOfItsOriginal() throws Exception {
+        Files.createDirectories(folder.resolve("volume/card"));
+        shoot("long.mov", "1280x720", "25", "", "-c:v", "libx264", "-g", "50", "-bf", "3", "-pix_fmt", "yuv420p");
+        shoot("open.mp4", "1280x720", "30000/1001", "", "-c:v", "libx264", "-g", "30", "-x264-params", "open-gop=1");
+        shoot(
+                "deep.mov",
+                "960x540",
+                "24000/1001",
+                "",
+                "-c:v",
+                "libx265",
+                "-pix_fmt",
+                "yuv420p10le",
+                "-x265-params",
+                "log-level=none:keyint=48:bframes=4",
+                "-tag:v",
+                "hvc1");
+        shoot("fast.mov", "640x360", "100", "", "-c:v", "libx264", "-g", "100", "-pix_fmt", "yuv420p");
+        shoot("odd.mkv", "641x359", "25", "", "-c:v", "ffv1", "-pix_fmt", "yuv444p");
+        shoot("woven.mov", "720x576", "25", ",setfield=tff", "-c:v", "mpeg2video", "-q:v", "3", "-flags", "+ildct");
+        shoot("wide.mov", "720x576", "25", ",setsar=64/45", "-c:v", "mjpeg", "-q:v", "3");
+        shoot("film.mxf", "1280x720", "24", "", "-c:v", "mpeg2video", "-q:v", "3", "-bf", "2", "-g", "12");
+        shoot("late.mp4", "640x360", "25", "", "-c:v", "libx264", "-bf", "2", "-output_ts_offset", "1.5");
+        shoot("turned.mov", "640x360", "25", "", "-c:v", "libx264", "-pix_fmt", "yuv420p", "-movflags", "+faststart");
+        List<Recipe> recipes = List.of(
+                recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
+                recipe("full", CopyKind.FULL, Encoding.PRORES_422, Wrapper.MOV, new Scaling.Full()),
+                recipe("review", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.Full()));
+        var random = new Random(5);
+        try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
+            project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
+            project.plans().change(new SortBook(recipes, List.of(), false), "test");
+            project.plans().choose(project.clips(), Optional.of(recipes));
+            project.plans().enqueue(project.plans().loadSheet());
+            try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
+                assertThat(project.report(run.run().started()).lines())
+                        .as("three copies of a clip come from one decode")
+                        .allMatch(line -> line.together() == 3);
+            }
+            Map<?, Clip> clips = project.clips().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
+            List<WorkingCopy> copies = project.stock().stream()
+                    .flatMap(line -> line.copies().stream())
+                    .toList();
+            assertThat(copies).hasSize(30);
+            for (WorkingCopy copy : copies) {
+                assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
+                Clip clip = java.util.Objects.requireNonNull(clips.get(copy.clip()));
+                FrameRate rate = clip.facts().video().orElseThrow().rate();
+                var frames = new TreeSet<>(List.of(0L, FRAMES - 1L));
+                random.longs(10, 1, FRAMES - 1).forEach(frames::add);
+                assertThat(numbers(copy.file(), rate, List.copyOf(frames)))
+                        .as("%s", copy.file())
+                        .isEqualTo(frames.stream().map(Long::intValue).toList());
+            }
+        }
+    }
+
+    private static Recipe recipe(String id, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
+        return Recipe.of(id, id, kind, encoding, wrapper, scaling)
+                .placed("{clip}_{recipe}", docksort.sort.Placing.ONE_FOLDER);
+    }
+
+    /// A white frame and a click at the same moment, every second; also where frames come irregularly and are
+    /// conformed.
+    @Test
+    void aClickStaysWithItsFlashToHalfAFrame() throws Exception {
+        Files.createDirectories(folder.resolve("volume/card"));
+        sounding("even.mov", "", "-c:v", "libx264", "-g", "50", "-c:a", "pcm_s16le");
+        sounding("aac.mp4", "", "-c:v", "libx264", "-g", "50", "-c:a", "aac", "-b:a", "192k");
+        // Every third frame is missing for a while: the rate varies.
+        sounding(
+                "varying.mp4",
+                ",select='not(between(t\\,1.1\\,1.9)*eq(mod(n\\,3)\\,1))'",
+                "-fps_mode",
+                "vfr",
+                "-c:v",
+                "libx264",
+                "-c:a",
+                "aac",
+                "-b:a",
+                "192k");
+        List<Recipe> recipes = List.of(
+                recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
+                recipe("review", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.Full()));
+        try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
+            project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
+            project.plans().change(new SortBook(recipes, List.of(), false), "test");
+            project.plans().choose(project.clips(), Optional.of(recipes));
+            project.plans().enqueue(project.plans().loadSheet());
+            try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
+            }
+            List<WorkingCopy> copies = project.stock().stream()
+                    .flatMap(line -> line.copies().stream())
+                    .toList();
+            assertThat(copies).hasSize(6);
+            for (WorkingCopy copy : copies) {
+                assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
+                List<Double> flashes = flashes(copy.file());
+                List<Double> clicks = clicks(copy.file());
+                assertThat(flashes).as("%s", copy.file()).hasSize(4);
+                assertThat(clicks).as("%s", copy.file()).hasSize(4);
+                for (int i = 0; i < 4; i++) {
+                    assertThat(clicks.get(i) - flashes.get(i))
+                            .as("%s, flash %d at %s", copy.file(), i, flashes.get(i))
+                            .isBetween(-0.5 / 25, 0.5 / 25);
+                }
+            }
+        }
+    }
+
+    private void sounding(String name, String after, String... encoder) throws InterruptedException {
+        var line = new ArrayList<String>(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "color=c=black:size=640x360:rate=25:duration=4.4,drawbox=color=white:t=fill:enable='eq(mod(n\\,25)\\,10)'"
+                        + after,
+                "-f",
+                "lavfi",
+                "-i",
+                "aevalsrc='if(lt(mod(t-0.4+4,1),0.004),0.9*sin(2*PI*1000*t),0)':s=48000:d=4.4"));
+        line.addAll(List.of(encoder));
+        line.add("file:" + folder.resolve("volume/card/" + name));
+        engine.run(line);
+    }
+
+    /// Seconds at which the picture turns white.
+    private List<Double> flashes(Path file) throws InterruptedException {
+        var source = new ClipSource.SingleFile(file);
+        var facts = (Inspection.Known) new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation());
+        double rate = facts.facts().video().orElseThrow().rate().exact().toDouble();
+        List<Long> all = LongStream.range(0, 110).boxed().toList();
+        List<Sample> samples = new FrameSamples(engine)
+                .whole(source, FrameRate.FPS_25, all, new Cancellation())
+                .orElseThrow()
+                .samples();
+        var found = new ArrayList<Double>();
+        for (int i = 1; i < samples.size(); i++) {
+            if (samples.get(i).at(0) > 127 && samples.get(i - 1).at(0) <= 127) {
+                found.add(i / rate);
+            }
+        }
+        return found;
+    }
+
+    /// Seconds at which the sound rises above a fifth of its most.
+    private List<Double> clicks(Path file) throws Exception {
+        Path wav = folder.resolve("clicks.wav");
+        engine.run(List.of(
+                "-i", "file:" + file, "-map", "0:a:0", "-ac", "1", "-ar", "48000", "-c:a", "pcm_s16le", "file:" + wav));
+        var found = new ArrayList<Double>();
+        try (var in = AudioSystem.getAudioInputStream(new ByteArrayInputStream(Files.readAllBytes(wav)))) {
+            byte[] bytes = in.readAllBytes();
+            int quiet = 24_000;
+            for (int i = 0; i + 1 < bytes.length; i += 2) {
+                int sample = Math.abs((short) ((bytes[i] & 0xFF) | (bytes[i + 1] << 8)));
+                if (sample > 6_500 && quiet > 12_000) {
+                    found.add(i / 96_000.0);
+                }
+                quiet = sample > 6_500 ? 0 : quiet + 1;
+            }
+        }
+        return found;
+    }
+}
