@@ -1,15 +1,12 @@
 package docksort.bench;
 
-import docksort.arrival.ScanListener;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
-import docksort.media.FrameRate;
 import docksort.project.Project;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -42,19 +39,7 @@ public final class TrialAccuracy {
     }
 
     private static void measure(Project project, Path footage, Recipe recipe) throws IOException, InterruptedException {
-        try (var arrivals = Files.walk(footage, 2)) {
-            for (Path arrival : arrivals.filter(
-                            f -> Files.isDirectory(f) && footage.relativize(f).getNameCount() == 2)
-                    .sorted()
-                    .toList()) {
-                project.addArrival(arrival, ScanListener.none(), new Cancellation());
-            }
-        }
-        project.readAt(
-                project.clips().stream()
-                        .filter(clip -> clip.facts().isRateOpen())
-                        .toList(),
-                FrameRate.FPS_25);
+        SideBySide.addArrivals(project, footage);
         project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
         for (PlannedCopy copy : project.plans().loadSheet().wanted()) {
             project.plans().tryOut(copy.clip(), recipe, new Cancellation());

@@ -3,60 +3,85 @@ package docksort.engine;
 import java.io.File;
 import java.io.IOException;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 
 /// Holds the engine's children still and lets them go on, without losing what they have done. Safe for use by
-/// several threads.
+/// several threads; asking is never kept waiting by the signals.
 ///
 /// It stops them with the signals that POSIX has for it (SIGSTOP, SIGCONT). Where there are none, children run
 /// on, and only nothing new is begun by whoever asks [#isOn].
 public final class Brake {
     private static final boolean SIGNALS = File.separatorChar == '/';
 
+    private final Object signals = new Object(); // taken before the state's lock: signals keep their order
+    private final Object state = new Object();
     private final Set<Long> children = new HashSet<>();
     private boolean on;
     private long sinceNanos;
     private long heldNanos;
 
     /// Holds all, or lets all go on.
-    public synchronized void set(boolean hold) {
-        if (hold == on) {
-            return;
+    public void set(boolean hold) {
+        synchronized (signals) {
+            List<Long> all;
+            synchronized (state) {
+                if (hold == on) {
+                    return;
+                }
+                on = hold;
+                if (hold) {
+                    sinceNanos = System.nanoTime();
+                } else {
+                    heldNanos += System.nanoTime() - sinceNanos;
+                }
+                all = List.copyOf(children);
+            }
+            all.forEach(child -> signal(child, hold));
         }
-        on = hold;
-        if (hold) {
-            sinceNanos = System.nanoTime();
-        } else {
-            heldNanos += System.nanoTime() - sinceNanos;
-        }
-        children.forEach(child -> signal(child, hold));
     }
 
-    public synchronized boolean isOn() {
-        return on;
+    public boolean isOn() {
+        synchronized (state) {
+            return on;
+        }
     }
 
     /// How long it has been on, all times together.
-    public synchronized long heldNanos() {
-        return heldNanos + (on ? System.nanoTime() - sinceNanos : 0);
-    }
-
-    synchronized void add(long child) {
-        children.add(child);
-        if (on) {
-            signal(child, true);
+    public long heldNanos() {
+        synchronized (state) {
+            return heldNanos + (on ? System.nanoTime() - sinceNanos : 0);
         }
     }
 
-    synchronized void remove(long child) {
-        children.remove(child);
+    void add(long child) {
+        synchronized (signals) {
+            synchronized (state) {
+                children.add(child);
+            }
+            if (isOn()) {
+                signal(child, true);
+            }
+        }
+    }
+
+    void remove(long child) {
+        synchronized (state) {
+            children.remove(child);
+        }
     }
 
     /// Lets one child go on, so that it can end.
-    synchronized void letEnd(long child) {
-        if (children.remove(child) && on) {
-            signal(child, false);
+    void letEnd(long child) {
+        synchronized (signals) {
+            boolean stopped;
+            synchronized (state) {
+                stopped = children.remove(child) && on;
+            }
+            if (stopped) {
+                signal(child, false);
+            }
         }
     }
 

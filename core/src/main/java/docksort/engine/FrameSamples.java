@@ -34,7 +34,7 @@ public final class FrameSamples {
     ///
     /// @param frames numbers of frames from 0, ascending
     /// @return what the decoder complained of, or the samples; empty when it was cancelled
-    public Optional<Whole> whole(ClipSource copy, FrameRate rate, List<Long> frames, Cancellation cancellation)
+    public Optional<Whole> whole(ClipSource copy, FrameRate rate, List<Long> frames, Conduct conduct)
             throws InterruptedException {
         String wanted = frames.stream().map(frame -> "eq(n\\," + frame + ")").collect(Collectors.joining("+"));
         var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
@@ -45,7 +45,7 @@ public final class FrameSamples {
         // The sound is decoded beside it.
         line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
         var bytes = new ByteArrayOutputStream();
-        Ending ending = run(line, bytes, cancellation);
+        Ending ending = run(line, bytes, conduct);
         if (ending.cut() == Cut.CANCELLED) {
             return Optional.empty();
         }
@@ -54,7 +54,7 @@ public final class FrameSamples {
     }
 
     /// The same from jumps to each frame, without decoding what lies between.
-    public Optional<Whole> some(ClipSource copy, FrameRate rate, List<Long> frames, Cancellation cancellation)
+    public Optional<Whole> some(ClipSource copy, FrameRate rate, List<Long> frames, Conduct conduct)
             throws InterruptedException {
         var found = new ArrayList<Sample>();
         for (long frame : frames) {
@@ -64,7 +64,7 @@ public final class FrameSamples {
             line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + SMALL, "-frames:v", "1"));
             line.addAll(OUT);
             var bytes = new ByteArrayOutputStream();
-            Ending ending = run(line, bytes, cancellation);
+            Ending ending = run(line, bytes, conduct);
             if (ending.cut() == Cut.CANCELLED) {
                 return Optional.empty();
             }
@@ -96,14 +96,9 @@ public final class FrameSamples {
     /// @param through the raster to go through on the way: fine patterns look different after it
     /// @return as many samples as there are frames, row by row; empty when it was cancelled
     public Optional<List<List<Sample>>> rows(
-            ClipSource original,
-            FrameRate rate,
-            boolean varies,
-            List<Row> rows,
-            Raster through,
-            Cancellation cancellation)
+            ClipSource original, FrameRate rate, boolean varies, List<Row> rows, Raster through, Conduct conduct)
             throws InterruptedException {
-        Optional<List<Sample>> together = samples(original, rate, varies, rows, through, cancellation);
+        Optional<List<Sample>> together = samples(original, rate, varies, rows, through, conduct);
         if (together.isEmpty()) {
             return Optional.empty();
         }
@@ -119,7 +114,7 @@ public final class FrameSamples {
         }
         // Some row is shorter than it should be: each by itself tells which.
         for (Row row : rows) {
-            Optional<List<Sample>> alone = samples(original, rate, varies, List.of(row), through, cancellation);
+            Optional<List<Sample>> alone = samples(original, rate, varies, List.of(row), through, conduct);
             if (alone.isEmpty()) {
                 return Optional.empty();
             }
@@ -129,12 +124,7 @@ public final class FrameSamples {
     }
 
     private Optional<List<Sample>> samples(
-            ClipSource original,
-            FrameRate rate,
-            boolean varies,
-            List<Row> rows,
-            Raster through,
-            Cancellation cancellation)
+            ClipSource original, FrameRate rate, boolean varies, List<Row> rows, Raster through, Conduct conduct)
             throws InterruptedException {
         var line = new ArrayList<String>();
         var graph = new StringBuilder();
@@ -156,7 +146,7 @@ public final class FrameSamples {
         line.addAll(List.of("-filter_complex", graph.toString(), "-map", "[out]", "-fps_mode", "passthrough"));
         line.addAll(OUT);
         var bytes = new ByteArrayOutputStream();
-        Ending ending = run(line, bytes, cancellation);
+        Ending ending = run(line, bytes, conduct);
         return ending.cut() == Cut.CANCELLED ? Optional.empty() : Optional.of(split(bytes.toByteArray()));
     }
 
@@ -180,10 +170,10 @@ public final class FrameSamples {
             "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";
     private static final List<String> OUT = List.of("-f", "rawvideo", "pipe:1");
 
-    private Ending run(List<String> arguments, ByteArrayOutputStream into, Cancellation cancellation)
+    private Ending run(List<String> arguments, ByteArrayOutputStream into, Conduct conduct)
             throws InterruptedException {
         try {
-            return engine.raw(arguments, in -> in.transferTo(into), cancellation);
+            return engine.raw(arguments, in -> in.transferTo(into), conduct);
         } catch (IOException e) {
             throw new ToolFailed(new Problem(
                     "The media engine cannot be used",

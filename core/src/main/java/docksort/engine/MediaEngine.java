@@ -177,13 +177,12 @@ public final class MediaEngine implements AutoCloseable {
     }
 
     /// Runs ffmpeg so that its output is what it decodes.
-    Ending raw(List<String> arguments, OutputReader output, Cancellation cancellation)
-            throws IOException, InterruptedException {
+    Ending raw(List<String> arguments, OutputReader output, Conduct conduct) throws IOException, InterruptedException {
         // The statistics are a sign of life where little is written.
         var line = new ArrayList<String>(
                 List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error", "-stats", "-stats_period", "5"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, output, Conduct.of(cancellation));
+        return children.run(line, encodeSilence, output, conduct);
     }
 
     /// A piece of a picture at its own pixels, as PNG bytes.

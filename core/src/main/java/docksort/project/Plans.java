@@ -489,44 +489,44 @@ public final class Plans implements RunHost {
                 .path();
     }
 
-    /// A mount point whose volume is away is an empty folder of another volume: where copies were before and
-    /// none is now, nothing is written.
+    /// A mount point whose volume is away is an empty folder of another volume: where work in it began on one
+    /// volume, nothing is written on another.
     @Override
     public Optional<String> targetFault(Path folder) {
-        List<Path> there = catalogue.copies().stream()
+        if (Files.isDirectory(folder)) {
+            return Files.isWritable(folder) ? otherVolume(folder) : Optional.of("it may not be written to");
+        }
+        return copiesIn(folder).isEmpty() ? Optional.empty() : Optional.of("it is not there");
+    }
+
+    private Optional<String> otherVolume(Path folder) {
+        String now = volumeName(folder);
+        Optional<String> before = catalogue.setting(volumeSetting(folder)).filter(name -> !name.equals(now));
+        // A volume may have got another name; then what was made is there.
+        if (before.isEmpty() || copiesIn(folder).stream().anyMatch(Files::exists)) {
+            return Optional.empty();
+        }
+        return Optional.of("it lies on " + now + " and lay on " + before.get()
+                + "; if that is right, choose the folder for copies anew");
+    }
+
+    private List<Path> copiesIn(Path folder) {
+        return catalogue.copies().stream()
                 .filter(copy -> copy.state().serves())
                 .map(WorkingCopy::file)
                 .filter(file -> file.startsWith(folder))
                 .toList();
-        if (!Files.isDirectory(folder)) {
-            return there.isEmpty() ? Optional.empty() : Optional.of("it is not there");
-        }
-        if (!Files.isWritable(folder)) {
-            return Optional.of("it may not be written to");
-        }
-        if (there.stream().anyMatch(Files::exists)) {
-            return Optional.empty();
-        }
-        if (!there.isEmpty()) {
-            return Optional.of("none of the " + there.size() + " copies that were in it is there");
-        }
-        String now = volumeName(folder);
-        return catalogue
-                .setting(volumeSetting(folder))
-                .filter(before -> !before.equals(now))
-                .map(before -> "it lies on " + now + " and lay on " + before
-                        + "; if that is right, choose the folder for copies anew");
     }
 
     /// Keeps which volume a folder for copies lies on, when work in it begins.
     private void rememberVolume(Path folder) {
-        if (targetFault(folder).isEmpty() && Files.isDirectory(folder)) {
-            catalogue.set(volumeSetting(folder), volumeName(folder));
+        if (targetFault(folder).isEmpty()) {
+            keepVolume(folder);
         }
     }
 
     /// A folder that is chosen anew may lie on another volume than before.
-    void forgetVolume(Path folder) {
+    void keepVolume(Path folder) {
         if (Files.isDirectory(folder)) {
             catalogue.set(volumeSetting(folder), volumeName(folder));
         }

@@ -558,7 +558,7 @@ public final class Project implements AutoCloseable {
                         folder,
                         catalogue.arrivals().stream().map(Arrival::folder).toList())
                 .root();
-        plans.forgetVolume(place);
+        plans.keepVolume(place);
         catalogue.newCopiesFolder(place, ArrivalId.fresh().value(), "New copies go to " + place);
     }
 

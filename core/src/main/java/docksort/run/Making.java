@@ -121,15 +121,22 @@ final class Making {
         CopyForm form = ((Recipe.Resolution.Possible) resolution).form();
         var job = new Job(copy, clip.get(), recipe.get(), form);
         Optional<Obstacle> obstacle = obstacle(job, false);
-        obstacle.ifPresent(found -> listener.obstructed(copy, found));
+        obstacle.ifPresent(found -> {
+            if (waits()) {
+                listener.obstructed(copy, found);
+            } else {
+                fail(job, found.problem(copy, terms.patience()), List.of(), listener, Spent.NOTHING, 0);
+            }
+        });
         return obstacle.isPresent() ? Optional.empty() : Optional.of(job);
+    }
+
+    private boolean waits() {
+        return !terms.patience().isZero();
     }
 
     /// What is in the way now and may not be later.
     private Optional<Obstacle> obstacle(Job job, boolean full) {
-        if (terms.patience().isZero()) {
-            return Optional.empty();
-        }
         Path source = host.sourceFolder(job.clip());
         if (!Files.isDirectory(source)) {
             return Optional.of(new Obstacle.SourceAway(source));
@@ -261,7 +268,7 @@ final class Making {
             Listener listener,
             Spent spent,
             double checking) {
-        Optional<Obstacle> obstacle = obstacle(job, full);
+        Optional<Obstacle> obstacle = waits() ? obstacle(job, full) : Optional.empty();
         if (obstacle.isPresent()) {
             listener.obstructed(job.copy(), obstacle.get());
             return;
@@ -315,7 +322,10 @@ final class Making {
             return false;
         }
         if (inspection instanceof Inspection.Known known) {
-            Optional<Verdict> checked = checked(job, known.facts(), file, conduct.cancellation());
+            Optional<Verdict> checked = checked(job, known.facts(), file, conduct);
+            if (conduct.cancellation().isCancelled()) {
+                return false; // taken away meanwhile: it gets no name
+            }
             checked.ifPresent(verdict -> publish(all, which, known.facts(), verdict, listener, spent, since(before)));
             return checked.isPresent();
         }
@@ -333,7 +343,7 @@ final class Making {
     }
 
     /// Facts first; pictures only of a copy whose facts hold.
-    private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Cancellation cancellation)
+    private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Conduct conduct)
             throws InterruptedException {
         Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts);
         if (!verdict.passes() || job.form().isSoundAlone()) {
@@ -346,7 +356,7 @@ final class Making {
                         job.form(),
                         copy,
                         terms.checksAll(),
-                        cancellation)
+                        conduct)
                 .map(verdict::with);
     }
 

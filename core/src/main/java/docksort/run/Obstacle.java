@@ -1,10 +1,13 @@
 package docksort.run;
 
+import docksort.catalogue.WorkingCopy;
 import docksort.files.Room;
 import docksort.media.ByteSize;
 import docksort.problem.CoreException;
+import docksort.problem.Problem;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 
 /// Why a copy cannot be made now, though it may be later without anybody changing the plan.
 sealed interface Obstacle {
@@ -13,6 +16,16 @@ sealed interface Obstacle {
 
     /// What is waited for.
     String words();
+
+    /// What is told when it was waited for in vain.
+    default Problem problem(WorkingCopy copy, Duration patience) {
+        String waited = patience.isZero() ? "" : ", and did so for " + patience.toMinutes() + " min";
+        return new Problem(
+                "The copy " + copy.file() + " was not made",
+                "it " + words() + waited,
+                "The original and all other copies are as they were.",
+                "Bring the volume back or free room on it, then retry.");
+    }
 
     /// The volume of the originals is away.
     record SourceAway(Path folder) implements Obstacle {

@@ -1,6 +1,6 @@
 package docksort.run;
 
-import docksort.engine.Cancellation;
+import docksort.engine.Conduct;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Row;
 import docksort.engine.FrameSamples.Sample;
@@ -42,17 +42,12 @@ public final class PictureCheck {
     /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
     public Optional<List<Finding>> check(
-            ClipSource original,
-            VideoFacts picture,
-            CopyForm form,
-            ClipSource copy,
-            boolean all,
-            Cancellation cancellation)
+            ClipSource original, VideoFacts picture, CopyForm form, ClipSource copy, boolean all, Conduct conduct)
             throws InterruptedException {
         List<Long> places = places(form);
         Optional<FrameSamples.Whole> whole = all
-                ? samples.whole(copy, form.rate(), places, cancellation)
-                : samples.some(copy, form.rate(), places, cancellation);
+                ? samples.whole(copy, form.rate(), places, conduct)
+                : samples.some(copy, form.rate(), places, conduct);
         if (whole.isEmpty()) {
             return Optional.empty();
         }
@@ -74,8 +69,7 @@ public final class PictureCheck {
         long frames = varies ? Long.MAX_VALUE : picture.frames().count();
         List<Row> rows =
                 places.stream().map(place -> row(start + place, frames)).toList();
-        Optional<List<List<Sample>>> originals =
-                samples.rows(original, rate, varies, rows, form.raster(), cancellation);
+        Optional<List<List<Sample>>> originals = samples.rows(original, rate, varies, rows, form.raster(), conduct);
         if (originals.isEmpty()) {
             return Optional.empty();
         }

@@ -147,6 +147,9 @@ public final class Run implements AutoCloseable {
         Optional<Group> running;
         Optional<WorkingCopy> copy;
         synchronized (lock) {
+            if (queue.copy(copyId).filter(known -> known.state().isQueued()).isEmpty()) {
+                return Optional.empty(); // made already, or never there
+            }
             running = inWork.stream()
                     .filter(group ->
                             group.copies.stream().anyMatch(each -> each.id().equals(copyId)))
@@ -213,9 +216,13 @@ public final class Run implements AutoCloseable {
     }
 
     private void applyBrake() {
+        boolean hold;
         synchronized (lock) {
-            brake.set((heldByHand || !inTheWay.isEmpty()) && !stopping);
+            hold = (heldByHand || !inTheWay.isEmpty()) && !stopping;
             evenlyManned = false; // this while tells nothing of a number of workers
+        }
+        brake.set(hold); // signals take a moment, and nobody who only looks waits for them
+        synchronized (lock) {
             lock.notifyAll();
         }
         changed.run();
@@ -551,14 +558,7 @@ public final class Run implements AutoCloseable {
             lock.notifyAll();
         }
         copy.ifPresent(each -> set(each.withState(
-                CopyState.FAILED,
-                new Problem(
-                                "The copy " + each.file() + " was not made",
-                                "it " + obstacle.words() + ", and did so for "
-                                        + terms.patience().toMinutes() + " min",
-                                "The original and all other copies are as they were.",
-                                "Bring the volume back or free room on it, then retry.")
-                        .sentence())));
+                CopyState.FAILED, obstacle.problem(each, terms.patience()).sentence())));
     }
 
     private void measure() {

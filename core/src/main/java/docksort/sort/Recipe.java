@@ -139,9 +139,22 @@ public record Recipe(
 
     /// The same with other words drawn into the picture.
     public Recipe drawing(List<BurnIn> words) {
+        return with(id, name, words, naming, placing);
+    }
+
+    /// The same under other names and in another place.
+    public Recipe placed(String newNaming, Placing newPlacing) {
+        return with(id, name, burnIns, newNaming, newPlacing);
+    }
+
+    public Recipe renamed(String newId, String newName) {
+        return with(newId, newName, burnIns, naming, placing);
+    }
+
+    private Recipe with(String newId, String newName, List<BurnIn> words, String newNaming, Placing newPlacing) {
         return new Recipe(
-                id,
-                name,
+                newId,
+                newName,
                 kind,
                 encoding,
                 wrapper,
@@ -153,27 +166,6 @@ public record Recipe(
                 toSdr,
                 sound,
                 words,
-                naming,
-                placing,
-                hardware);
-    }
-
-    /// The same under other names and in another place.
-    public Recipe placed(String newNaming, Placing newPlacing) {
-        return new Recipe(
-                id,
-                name,
-                kind,
-                encoding,
-                wrapper,
-                scaling,
-                keepsAlpha,
-                squarePixels,
-                conformTo,
-                deinterlaces,
-                toSdr,
-                sound,
-                burnIns,
                 newNaming,
                 newPlacing,
                 hardware);
@@ -274,26 +266,6 @@ public record Recipe(
         }
         burnIns.forEach(burnIn -> parts.add(burnIn.label()));
         return String.join(", ", parts);
-    }
-
-    public Recipe renamed(String newId, String newName) {
-        return new Recipe(
-                newId,
-                newName,
-                kind,
-                encoding,
-                wrapper,
-                scaling,
-                keepsAlpha,
-                squarePixels,
-                conformTo,
-                deinterlaces,
-                toSdr,
-                sound,
-                burnIns,
-                naming,
-                placing,
-                hardware);
     }
 
     /// Tells whether a recipe is the same as one that copies were made by: it changes with everything that

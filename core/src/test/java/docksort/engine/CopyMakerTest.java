@@ -227,6 +227,21 @@ class CopyMakerTest {
                     .as("%s", order.output())
                     .isEqualTo(made);
         }
+        assertThat(CopyCommand.arguments(together, java.util.Optional.empty(), 4))
+                .as("the cap is of the one input")
+                .containsSequence("-readrate", "4")
+                .containsOnlyOnce("-i");
+    }
+
+    @Test
+    void whatIsToldOutsideTheWindowIsNeverPartOfAScript() {
+        String title = "the \"run\" is; over";
+        assertThat(SystemNotice.command(file -> false, title, "$(ls)")).isEmpty();
+        for (String program : List.of("/usr/bin/notify-send", "/usr/bin/osascript")) {
+            assertThat(SystemNotice.command(Path.of(program)::equals, title, "$(ls)"))
+                    .hasValueSatisfying(
+                            line -> assertThat(line).startsWith(program).endsWith(title, "$(ls)"));
+        }
     }
 
     private static CopyOrder order(Path original, ClipFacts facts, VideoTarget target, Raster raster, String name) {

@@ -7,6 +7,7 @@ import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
+import docksort.engine.Conduct;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Sample;
 import docksort.engine.Inspection;
@@ -15,6 +16,7 @@ import docksort.engine.MediaEngine;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.Wrapper;
+import docksort.run.RunLine;
 import docksort.run.Terms;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
@@ -32,6 +34,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeSet;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import javax.sound.sampled.AudioSystem;
@@ -77,7 +80,7 @@ class FrameExactTest {
 
     private List<Integer> numbers(Path file, FrameRate rate, List<Long> frames) throws InterruptedException {
         return new FrameSamples(engine)
-                        .whole(new ClipSource.SingleFile(file), rate, frames, new Cancellation())
+                        .whole(new ClipSource.SingleFile(file), rate, frames, Conduct.of(new Cancellation()))
                         .orElseThrow()
                         .samples()
                         .stream()
@@ -126,20 +129,13 @@ class FrameExactTest {
                 recipe("review", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.Full()));
         var random = new Random(5);
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
-            project.plans().change(new SortBook(recipes, List.of(), false), "test");
-            project.plans().choose(project.clips(), Optional.of(recipes));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
-                assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
-                assertThat(project.report(run.run().started()).lines())
-                        .as("three copies of a clip come from one decode")
-                        .allMatch(line -> line.together() == 3);
-            }
+            List<WorkingCopy> copies = made(
+                    project,
+                    recipes,
+                    line -> assertThat(line.together())
+                            .as("three copies of a clip come from one decode")
+                            .isEqualTo(3));
             Map<?, Clip> clips = project.clips().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
-            List<WorkingCopy> copies = project.stock().stream()
-                    .flatMap(line -> line.copies().stream())
-                    .toList();
             assertThat(copies).hasSize(30);
             for (WorkingCopy copy : copies) {
                 assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
@@ -152,6 +148,19 @@ class FrameExactTest {
                         .isEqualTo(frames.stream().map(Long::intValue).toList());
             }
         }
+    }
+
+    private List<WorkingCopy> made(Project project, List<Recipe> recipes, Consumer<RunLine> each)
+            throws InterruptedException {
+        project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
+        project.plans().change(new SortBook(recipes, List.of(), false), "test");
+        project.plans().choose(project.clips(), Optional.of(recipes));
+        project.plans().enqueue(project.plans().loadSheet());
+        try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+            assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
+            project.report(run.run().started()).lines().forEach(each);
+        }
+        return project.stock().stream().flatMap(line -> line.copies().stream()).toList();
     }
 
     private static Recipe recipe(String id, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
@@ -182,16 +191,7 @@ class FrameExactTest {
                 recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
                 recipe("review", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.Full()));
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
-            project.plans().change(new SortBook(recipes, List.of(), false), "test");
-            project.plans().choose(project.clips(), Optional.of(recipes));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
-                assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
-            }
-            List<WorkingCopy> copies = project.stock().stream()
-                    .flatMap(line -> line.copies().stream())
-                    .toList();
+            List<WorkingCopy> copies = made(project, recipes, _ -> {});
             assertThat(copies).hasSize(6);
             for (WorkingCopy copy : copies) {
                 assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
@@ -231,7 +231,7 @@ class FrameExactTest {
         double rate = facts.facts().video().orElseThrow().rate().exact().toDouble();
         List<Long> all = LongStream.range(0, 110).boxed().toList();
         List<Sample> samples = new FrameSamples(engine)
-                .whole(source, FrameRate.FPS_25, all, new Cancellation())
+                .whole(source, FrameRate.FPS_25, all, Conduct.of(new Cancellation()))
                 .orElseThrow()
                 .samples();
         var found = new ArrayList<Double>();

@@ -335,6 +335,43 @@ class FaultsTest {
         }
     }
 
+    /// The mount point is an empty folder of another volume then, or not there at all.
+    @Test
+    void nothingIsWrittenWhereTheVolumeOfCopiesIsAway() throws Exception {
+        Path place = folder.resolve("unmounted");
+        Path copies = Files.createDirectories(place.resolve("copies"));
+        boolean mounted = new ProcessBuilder("mount", "-t", "tmpfs", "-o", "size=300m", "tmpfs", copies.toString())
+                        .start()
+                        .waitFor()
+                == 0;
+        try (Project project = Project.open(place, engine, InstantSource.system())) {
+            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
+            project.plans().enqueue(project.plans().loadSheet());
+            assertThat(run(project).count(CopyState.READY)).isEqualTo(3);
+            takeAway(copies, mounted);
+            project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
+            project.plans().enqueue(project.plans().loadSheet());
+            assertThat(run(project).copies()).hasSize(3).allSatisfy(copy -> {
+                assertThat(copy.copy().state()).isEqualTo(CopyState.FAILED);
+                assertThat(copy.copy().note()).contains(copies.toString()).contains("Bring the volume back");
+            });
+            assertThat(files(copies, "")).as("nothing below the empty folder").allMatch(copies::equals);
+        } finally {
+            new ProcessBuilder("umount", copies.toString()).start().waitFor(); // where the test did not come so far
+        }
+    }
+
+    /// Without the right to mount, the folder itself goes.
+    private static void takeAway(Path copies, boolean mounted) throws Exception {
+        if (mounted) {
+            assertThat(new ProcessBuilder("umount", copies.toString()).start().waitFor())
+                    .isZero();
+        } else {
+            Files.move(copies, folder.resolve("copies pulled out"));
+        }
+    }
+
     @Test
     void theOrderIsChangedKeptAndCopiesAreLeftOutAndPutBack() throws Exception {
         Path place = planned("ordered");

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.Clips;
 import docksort.Footage;
 import docksort.engine.Cancellation;
+import docksort.engine.Conduct;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
@@ -130,6 +131,10 @@ class PictureCheckTest {
     }
 
     private List<Finding> check(Path original, Path copy) throws InterruptedException {
+        return check(original, copy, true);
+    }
+
+    private List<Finding> check(Path original, Path copy, boolean all) throws InterruptedException {
         ClipFacts facts = facts(original);
         CopyForm whole = Clips.form(
                 facts,
@@ -157,8 +162,8 @@ class PictureCheckTest {
                         facts.video().orElseThrow(),
                         form,
                         new ClipSource.SingleFile(copy),
-                        true,
-                        new Cancellation())
+                        all,
+                        Conduct.of(new Cancellation()))
                 .orElseThrow();
     }
 
@@ -188,6 +193,17 @@ class PictureCheckTest {
             assertThat(finding.fact()).isEqualTo(fact);
             assertThat(finding.found()).contains(words);
         });
+    }
+
+    /// Without decoding what lies between, all but a fault between the places is still found, and the check
+    /// says so.
+    @Test
+    void theShortCheckFindsAnOffsetAndSaysWhatItDecoded() throws InterruptedException {
+        List<Finding> good = check(original, made(original, "scale=320:180"), false);
+        assertThat(good).allMatch(Finding::passes).hasSize(3);
+        assertThat(good.getFirst().found()).isEqualTo("around 5 places");
+        Path shifted = made(original, "trim=start_frame=1,setpts=PTS-STARTPTS,scale=320:180");
+        assertThat(check(original, shifted, false)).anyMatch(finding -> !finding.passes());
     }
 
     @Test

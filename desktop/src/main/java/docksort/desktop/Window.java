@@ -1,6 +1,5 @@
 package docksort.desktop;
 
-import docksort.catalogue.CopyState;
 import docksort.desktop.arrivals.ArrivalsStation;
 import docksort.desktop.dispatch.DispatchStation;
 import docksort.desktop.run.RunStation;
@@ -176,12 +175,10 @@ public final class Window {
             words.setText("Nothing is being made");
             return;
         }
-        List<String> making = run.copies().stream()
-                .filter(copy ->
-                        copy.copy().state() == CopyState.MAKING || copy.copy().state() == CopyState.CHECKING)
-                .map(CopyProgress::clipName)
-                .toList();
-        words.setText("Making " + String.join(", ", making));
+        List<String> making =
+                run.inWork().stream().map(CopyProgress::clipName).distinct().toList();
+        String doing = making.isEmpty() ? "Nothing is begun yet" : "Making " + String.join(", ", making);
+        words.setText(run.why().isEmpty() ? doing : Words.capital(run.why()));
         progress.setProgress(run.done());
     }
 

@@ -22,6 +22,11 @@ public final class Words {
         return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
     }
 
+    /// The same words as the beginning of a line.
+    static String capital(String words) {
+        return words.isEmpty() ? words : Character.toUpperCase(words.charAt(0)) + words.substring(1);
+    }
+
     /// "22:30", by this machine's clock.
     public static String clock(Instant at) {
         return DateTimeFormatter.ofPattern("HH:mm", Locale.ROOT).format(at.atZone(ZoneId.systemDefault()));

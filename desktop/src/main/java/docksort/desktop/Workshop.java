@@ -703,10 +703,11 @@ public final class Workshop implements AutoCloseable {
     /// While many copies come to their end, the rest of the window follows once a second.
     private void reloadSoon() {
         if (!reloadIsDue.getAndSet(true)) {
-            CompletableFuture.delayedExecutor(1, TimeUnit.SECONDS, steps).execute(() -> {
-                reloadIsDue.set(false);
-                reload(false);
-            });
+            CompletableFuture.delayedExecutor(1, TimeUnit.SECONDS, steps)
+                    .execute(() -> attempt(() -> {
+                        reloadIsDue.set(false);
+                        reload(false);
+                    }));
         }
     }
 
@@ -898,25 +899,25 @@ public final class Workshop implements AutoCloseable {
     }
 
     private CompletableFuture<Void> step(Step work) {
-        return CompletableFuture.runAsync(
-                () -> {
-                    try {
-                        work.run();
-                    } catch (CoreException e) {
-                        show(e.problem());
-                    } catch (InterruptedException e) {
-                        Thread.currentThread().interrupt();
-                    } catch (RuntimeException e) {
-                        // The outermost loop: what goes wrong inside is told and the window stays.
-                        System.getLogger(Workshop.class.getName()).log(System.Logger.Level.ERROR, "fault", e);
-                        show(new Problem(
-                                "Something went wrong in the program",
-                                String.valueOf(e),
-                                "Originals were not touched.",
-                                "Try again; the log has the details."));
-                    }
-                },
-                steps);
+        return CompletableFuture.runAsync(() -> attempt(work), steps);
+    }
+
+    /// The outermost loop: what goes wrong inside is told and the window stays.
+    private void attempt(Step work) {
+        try {
+            work.run();
+        } catch (CoreException e) {
+            show(e.problem());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } catch (RuntimeException e) {
+            System.getLogger(Workshop.class.getName()).log(System.Logger.Level.ERROR, "fault", e);
+            show(new Problem(
+                    "Something went wrong in the program",
+                    String.valueOf(e),
+                    "Originals were not touched.",
+                    "Try again; the log has the details."));
+        }
     }
 
     private void show(Problem what) {
