@@ -61,7 +61,7 @@ class ArchitectureTest {
             .whereLayer("arrival")
             .mayOnlyBeAccessedByLayers("strain", "sort", "catalogue", "run", "stock", "link", "dispatch", "project")
             .whereLayer("engine")
-            .mayOnlyBeAccessedByLayers("arrival", "strain", "run", "project")
+            .mayOnlyBeAccessedByLayers("arrival", "strain", "run", "link", "project")
             .whereLayer("index")
             .mayOnlyBeAccessedByLayers("engine", "arrival");
 

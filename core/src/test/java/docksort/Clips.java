@@ -207,7 +207,8 @@ public final class Clips {
                 Experience.NONE,
                 (_, _) -> AMPLE,
                 Map.of(),
-                Map.of());
+                Map.of(),
+                (_, _) -> List.of());
     }
 
     /// A copy of all of a clip, in MOV, with everything kept.

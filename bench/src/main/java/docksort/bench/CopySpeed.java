@@ -9,7 +9,6 @@ import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
-import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.project.Project;
 import docksort.run.RunLine;
@@ -22,7 +21,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -35,44 +33,44 @@ import java.util.stream.Collectors;
 /// copy, with the same encoders and settings. Both are taken several times in turn in one run; what is told are
 /// ratios of medians.
 ///
-/// 1. A queue of mixed clips with two copies each. Ours is the making alone, by two workers as a run does it;
-/// the whole run, with every check and the queue, is told beside it. 2. One long clip to one copy.
+/// 1. A queue of 24 mixed clips with two copies each, once with two light copies (to cut with, and to look at
+/// far away), once with a light and a full one. Ours is the making alone, by two workers as a run does it; the
+/// whole run, with every check and the queue, is told beside it. 2. One long clip to one copy.
+///
+/// The best that one decode for both copies can do is told too: with the seconds of decoding D and of both
+/// commands S it is 1 - D / S, since D of S is done twice.
 public final class CopySpeed {
-    private static final int CLIPS = 24;
-    private static final List<Recipe> RECIPES = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);
+    private static final List<Recipe> TWO_LIGHT = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.REVIEW);
+    private static final List<Recipe> LIGHT_AND_FULL = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);
     private static final int LONG_FRAMES = 1_500;
 
-    private final Path footage;
     private final Path work;
     private final int rounds;
     private final MediaEngine engine;
     private int scripts;
 
-    private CopySpeed(Path footage, Path work, int rounds, MediaEngine engine) {
-        this.footage = footage;
+    private CopySpeed(Path work, int rounds, MediaEngine engine) {
         this.work = work;
         this.rounds = rounds;
         this.engine = engine;
     }
 
-    /// @param args a folder with arrivals two levels down (as the demo footage is), a work folder, rounds, and
-    ///     which of the two is wanted, both where nothing is said
+    /// @param args a work folder, rounds, and which of the two is wanted, both where nothing is said
     public static void main(String[] args) throws Exception {
-        if (args.length < 3) {
-            System.err.println("usage: CopySpeed FOOTAGE WORK ROUNDS [mixed|long]");
+        if (args.length < 2) {
+            System.err.println("usage: CopySpeed WORK ROUNDS [mixed|long]");
             System.exit(2);
         }
         java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
         try (MediaEngine engine = MediaEngine.locate()) {
             System.out.println(engine.version() + ", " + Runtime.getRuntime().availableProcessors() + " processors");
             var bench = new CopySpeed(
-                    Path.of(args[0]).toRealPath(),
-                    Documents.ensureFolder(Path.of(args[1])),
-                    Integer.parseInt(args[2]),
-                    engine);
-            String which = args.length > 3 ? args[3] : "";
+                    Documents.ensureFolder(Path.of(args[0])).toRealPath(), Integer.parseInt(args[1]), engine);
+            String which = args.length > 2 ? args[2] : "";
             if (!which.equals("long")) {
-                bench.mixed();
+                Path card = new MixedCard(engine).paint(bench.work.resolve("mixed/Card"));
+                bench.mixed(card, "two light copies", TWO_LIGHT);
+                bench.mixed(card, "a light and a full copy", LIGHT_AND_FULL);
             }
             if (!which.equals("mixed")) {
                 bench.oneLongClip();
@@ -80,23 +78,25 @@ public final class CopySpeed {
         }
     }
 
-    private void mixed() throws Exception {
+    private void mixed(Path card, String what, List<Recipe> recipes) throws Exception {
         double[] script = new double[rounds];
         double[] making = new double[rounds];
         double[] whole = new double[rounds];
         double checking = 0;
+        double decoding = 0;
         int count = 0;
         for (int round = 0; round < rounds; round++) {
-            Path place = work.resolve("mixed-" + round);
+            Path place = work.resolve("project-" + recipes.getLast().id() + "-" + round);
             try (Project project = Project.open(place, engine, InstantSource.system())) {
-                SideBySide.addArrivals(project, footage);
-                List<Clip> clips = chosen(project);
-                count = clips.size();
-                project.plans().choose(project.clips(), Optional.of(List.of()));
-                project.plans().choose(clips, Optional.of(RECIPES));
+                project.addArrival(card, ScanListener.none(), new Cancellation());
+                project.plans().choose(project.clips(), Optional.of(recipes));
                 List<List<CopyOrder>> groups =
                         groups(project.plans().loadSheet().wanted());
+                count = groups.size();
                 script[round] = parallel(groups);
+                if (round == 0) {
+                    decoding = decoded(groups);
+                }
                 making[round] = made(groups);
                 project.plans().enqueue(project.plans().loadSheet());
                 long start = System.nanoTime();
@@ -115,25 +115,22 @@ public final class CopySpeed {
                 }
             }
         }
-        SideBySide.tell(count + " mixed clips, two copies each", making, script, 0.75);
+        SideBySide.tell(count + " mixed clips, " + what + " each", making, script, 0.75);
+        System.out.printf(
+                Locale.ROOT,
+                "  decoding alone, two at a time: %.1f s; one decode for both can do %.2f at best%n",
+                decoding,
+                1 - decoding / script[0]);
         SideBySide.tell("  the whole run with all checks", whole, script, Double.POSITIVE_INFINITY);
         System.out.printf(Locale.ROOT, "  of it in checks, by two workers: %.1f s%n", checking);
     }
 
-    /// The clips that both recipes can be made of, the ones with the most work first.
-    private static List<Clip> chosen(Project project) {
-        project.plans().choose(project.clips(), Optional.of(RECIPES));
-        Map<Clip, Long> possible = project.plans().loadSheet().copies().stream()
-                .filter(copy -> copy.form().isPresent() && copy.clip().source() instanceof ClipSource.SingleFile)
-                .collect(Collectors.groupingBy(PlannedCopy::clip, Collectors.counting()));
-        return possible.entrySet().stream()
-                .filter(entry -> entry.getValue() == RECIPES.size())
-                .map(Map.Entry::getKey)
-                .sorted(Comparator.comparingLong((Clip clip) ->
-                        -clip.facts().video().orElseThrow().raster().pixels()
-                                * clip.facts().video().orElseThrow().frames().count()))
-                .limit(CLIPS)
-                .toList();
+    /// Every clip decoded once and nothing made of it, two at a time.
+    private double decoded(List<List<CopyOrder>> groups) throws IOException, InterruptedException {
+        return typed(groups.stream()
+                .map(group -> "-i "
+                        + SideBySide.quoted("file:" + group.getFirst().source().head()) + " -map 0:V:0 -f null -")
+                .toList());
     }
 
     private List<List<CopyOrder>> groups(List<PlannedCopy> wanted) {
@@ -185,14 +182,19 @@ public final class CopySpeed {
 
     /// The same encodings, each typed as one line, two at a time.
     private double parallel(List<List<CopyOrder>> groups) throws IOException, InterruptedException {
+        return typed(groups.stream()
+                .flatMap(List::stream)
+                .map(order -> CopyCommand.arguments(order).stream()
+                        .map(SideBySide::quoted)
+                        .collect(Collectors.joining(" ")))
+                .toList());
+    }
+
+    private double typed(List<String> commands) throws IOException, InterruptedException {
         Path folder = Documents.ensureFolder(work.resolve("typed-" + scripts++));
         int number = 0;
-        for (CopyOrder order : groups.stream().flatMap(List::stream).toList()) {
-            String line = SideBySide.quoted(engine.ffmpegProgram()) + " -nostdin -v error -y "
-                    + CopyCommand.arguments(order).stream()
-                            .map(SideBySide::quoted)
-                            .collect(Collectors.joining(" "))
-                    + "\n";
+        for (String command : commands) {
+            String line = SideBySide.quoted(engine.ffmpegProgram()) + " -nostdin -v error -y " + command + "\n";
             Documents.replace(
                     folder.resolve(String.format(Locale.ROOT, "%03d.sh", number++)),
                     line.getBytes(StandardCharsets.UTF_8));

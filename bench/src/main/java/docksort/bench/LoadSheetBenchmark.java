@@ -91,10 +91,11 @@ public class LoadSheetBenchmark {
                 Experience.NONE,
                 (_, _) -> room,
                 Map.of(),
-                Map.of());
+                Map.of(),
+                (_, _) -> List.of());
     }
 
-    private static Clip clip(int number) {
+    static Clip clip(int number) {
         var frames = new ArrayList<CodedFrame>();
         for (int i = 0; i < 250; i++) {
             frames.add(new CodedFrame(i, i % (1 + number % 50) == 0, 20_000));

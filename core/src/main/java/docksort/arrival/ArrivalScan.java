@@ -121,6 +121,21 @@ public final class ArrivalScan {
                 : Optional.empty();
     }
 
+    /// What could be a clip below a folder, in order, by directory listing alone.
+    public static List<ClipSource> listing(Path folder) {
+        return FootageWalk.of(folder).sources().stream().map(Listed::source).toList();
+    }
+
+    /// What could be a clip, and the bytes of its file or files.
+    public record Sized(ClipSource source, long bytes) {}
+
+    /// The same in no particular order, with sizes.
+    public static List<Sized> sized(Path folder) {
+        return FootageWalk.unordered(folder).sources().stream()
+                .map(listed -> new Sized(listed.source(), listed.stamp().bytes()))
+                .toList();
+    }
+
     /// What a folder holds that is new or has changed, by directory listing alone.
     public static Map<Path, Stamp> news(Path folder, Before before) {
         var news = new HashMap<Path, Stamp>();

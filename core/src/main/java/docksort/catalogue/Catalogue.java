@@ -44,16 +44,20 @@ public final class Catalogue implements AutoCloseable {
     private final Jdbi jdbi;
     private final InstantSource clock;
 
-    private Catalogue(HikariDataSource source, InstantSource clock) {
+    private final String workstation;
+
+    private Catalogue(HikariDataSource source, InstantSource clock, String workstation) {
         this.source = source;
         this.jdbi = Jdbi.create(source);
         this.clock = clock;
+        this.workstation = workstation;
     }
 
     /// Opens a catalogue, creates or upgrades it where needed.
     ///
+    /// @param workstation whose paths are given out: every one may see the roots below its own
     /// @throws CatalogueUnavailable when the file is not a catalogue or cannot be opened
-    public static Catalogue open(Path file, InstantSource clock) {
+    public static Catalogue open(Path file, InstantSource clock, String workstation) {
         HikariDataSource pool = null;
         try {
             var sqlite = new org.sqlite.SQLiteConfig();
@@ -69,13 +73,19 @@ public final class Catalogue implements AutoCloseable {
             config.setDataSourceProperties(sqlite.toProperties());
             config.setMaximumPoolSize(4);
             config.setPoolName("catalogue");
+            // Roots as this workstation sees them. Bound parameters are not allowed in a view.
+            config.setConnectionInitSql("""
+                CREATE TEMP VIEW IF NOT EXISTS here AS
+                SELECT root.id, root.name, coalesce(root_path.path, root.path) AS path FROM root
+                LEFT JOIN root_path ON root_path.root_id = root.id AND workstation = '%s'\
+                """.formatted(workstation.replace("'", "''")));
             pool = new HikariDataSource(config);
             Flyway.configure()
                     .dataSource(pool)
                     .locations("classpath:docksort/catalogue")
                     .load()
                     .migrate();
-            return new Catalogue(pool, clock);
+            return new Catalogue(pool, clock, workstation);
         } catch (FlywayException | com.zaxxer.hikari.pool.HikariPool.PoolInitializationException e) {
             if (pool != null) {
                 pool.close();
@@ -135,7 +145,7 @@ public final class Catalogue implements AutoCloseable {
     }
 
     private static List<Root> roots(Handle h) {
-        return h.createQuery("SELECT id, name, path FROM root ORDER BY name")
+        return h.createQuery("SELECT id, name, path FROM here ORDER BY name")
                 .map((row, _) -> new Root(row.getString("id"), row.getString("name"), Path.of(row.getString("path"))))
                 .list();
     }
@@ -154,7 +164,8 @@ public final class Catalogue implements AutoCloseable {
             var before = new LinkedHashMap<String, List<String>>();
             h.createQuery("""
                 SELECT clip.id, presence, presence_note FROM clip
-                JOIN arrival ON arrival.id = clip.arrival_id WHERE root_id = :root\
+                JOIN arrival ON arrival.id = clip.arrival_id
+                WHERE coalesce(clip.root_id, arrival.root_id) = :root\
                 """)
                     .bind("root", root.id())
                     .map((row, _) -> List.of(row.getString(1), row.getString(2), row.getString(3)))
@@ -170,11 +181,27 @@ public final class Catalogue implements AutoCloseable {
         });
     }
 
-    private static void setRootPath(Handle h, String rootId, String path) {
-        h.createUpdate("UPDATE root SET path = :path WHERE id = :id")
-                .bind("path", path)
-                .bind("id", rootId)
-                .execute();
+    private void setRootPath(Handle h, String rootId, String path) {
+        h.execute(
+                "INSERT OR REPLACE INTO root_path (root_id, workstation, path) VALUES (?, ?, ?)",
+                rootId,
+                workstation,
+                path);
+    }
+
+    /// Where every workstation that has paths of its own sees a root.
+    public Map<String, Path> pathsOf(Root root) {
+        var paths = new LinkedHashMap<String, Path>();
+        jdbi.useHandle(h -> h.createQuery("SELECT workstation, path FROM root_path WHERE root_id = ? ORDER BY 1")
+                .bind(0, root.id())
+                .map((row, _) -> Map.entry(row.getString(1), Path.of(row.getString(2))))
+                .forEach(entry -> paths.put(entry.getKey(), entry.getValue())));
+        return paths;
+    }
+
+    /// The name this workstation's paths are kept under.
+    public String workstation() {
+        return workstation;
     }
 
     private static void setPresence(Handle h, String clip, String state, String note) {
@@ -209,7 +236,8 @@ public final class Catalogue implements AutoCloseable {
                 VALUES (:id, :arrival, :path, :stills, :parts, :facts, :structure, :fingerprint)
                 ON CONFLICT (id) DO UPDATE SET path = excluded.path, stills = excluded.stills,
                     parts = excluded.parts, facts = excluded.facts, structure = excluded.structure,
-                    fingerprint = excluded.fingerprint, presence = 'ONLINE', presence_note = ''\
+                    fingerprint = excluded.fingerprint, root_id = NULL, presence = 'ONLINE',
+                    presence_note = ''\
                 """);
             for (Clip clip : clips) {
                 batch.bind("id", clip.id().value())
@@ -301,7 +329,7 @@ public final class Catalogue implements AutoCloseable {
     public Seen seen(ArrivalId arrival) {
         return jdbi.withHandle(h -> h.createQuery("""
             SELECT root.path, complete, (SELECT count(*) FROM aside WHERE arrival_id = arrival.id)
-            FROM arrival JOIN root ON root.id = root_id WHERE arrival.id = :id\
+            FROM arrival JOIN here AS root ON root.id = root_id WHERE arrival.id = :id\
             """)
                 .bind("id", arrival.value())
                 .map((row, _) -> {
@@ -411,13 +439,14 @@ public final class Catalogue implements AutoCloseable {
     public void newCopiesFolder(Path folder, String freshRoot, String what) {
         jdbi.useTransaction(h -> {
             h.execute(
-                    "INSERT INTO root (id, name, path) SELECT ?, 'Copies until now', path FROM root WHERE id = ?"
+                    "INSERT INTO root (id, name, path) SELECT ?, 'Copies until now', path FROM here WHERE id = ?"
                             + " AND EXISTS (SELECT 1 FROM copy WHERE root_id = ?)",
                     freshRoot,
                     Root.COPIES,
                     Root.COPIES);
             h.execute("UPDATE copy SET root_id = ? WHERE root_id = ?", freshRoot, Root.COPIES);
             h.execute("UPDATE root SET path = ? WHERE id = ?", folder.toString(), Root.COPIES);
+            h.execute("DELETE FROM root_path WHERE root_id = ?", Root.COPIES); // they named the folder before
             log(h, what);
         });
     }
@@ -472,7 +501,10 @@ public final class Catalogue implements AutoCloseable {
                                     companion.file().toFile().lastModified(),
                                     picture.raster().width(),
                                     picture.raster().height(),
-                                    picture.codec().label()),
+                                    picture.codec().label(),
+                                    "",
+                                    companion.fingerprint().toString()),
+                            WorkingCopy.Service.USUAL,
                             0),
                     root);
         }
@@ -481,7 +513,7 @@ public final class Catalogue implements AutoCloseable {
     public List<Arrival> arrivals() {
         return jdbi.withHandle(h -> h.createQuery("""
             SELECT arrival.id, arrival.name, added_at, root.path AS root_path, arrival.path
-            FROM arrival JOIN root ON root.id = root_id ORDER BY added_at, arrival.name\
+            FROM arrival JOIN here AS root ON root.id = root_id ORDER BY added_at, arrival.name\
             """)
                 .map((row, _) -> new Arrival(
                         new ArrivalId(row.getString("id")),
@@ -496,7 +528,8 @@ public final class Catalogue implements AutoCloseable {
         return jdbi.withHandle(
                 h -> h.createQuery("""
                     SELECT clip.*, root.path AS root_path FROM clip
-                    JOIN arrival ON arrival.id = arrival_id JOIN root ON root.id = root_id
+                    JOIN arrival ON arrival.id = arrival_id
+                    JOIN here AS root ON root.id = coalesce(clip.root_id, arrival.root_id)
                     ORDER BY arrival.added_at, arrival.name, clip.path\
                     """).map((row, _) -> clip(row)).list());
     }
@@ -519,7 +552,7 @@ public final class Catalogue implements AutoCloseable {
 
     private record Numbering(String prefix, int digits, String suffix, int first, int last, List<Integer> missing) {}
 
-    private static @org.jspecify.annotations.Nullable String stillsText(ClipSource source) {
+    static @org.jspecify.annotations.Nullable String stillsText(ClipSource source) {
         return switch (source) {
             case ClipSource.SingleFile _, ClipSource.Spanned _ -> null;
             case ClipSource.NumberedStills(
@@ -533,7 +566,7 @@ public final class Catalogue implements AutoCloseable {
         };
     }
 
-    private static @org.jspecify.annotations.Nullable String partsText(ClipSource source, Root root) {
+    static @org.jspecify.annotations.Nullable String partsText(ClipSource source, Root root) {
         return source instanceof ClipSource.Spanned spanned
                 ? Json.text(spanned.parts().stream()
                         .map(part -> relative(root, part))
@@ -562,7 +595,7 @@ public final class Catalogue implements AutoCloseable {
     public List<Unreadable> unreadable() {
         return jdbi.withHandle(h -> h.createQuery("""
             SELECT unreadable.arrival_id, unreadable.path, problem, root.path AS root_path FROM unreadable
-            JOIN arrival ON arrival.id = arrival_id JOIN root ON root.id = root_id
+            JOIN arrival ON arrival.id = arrival_id JOIN here AS root ON root.id = root_id
             ORDER BY arrival.added_at, unreadable.path\
             """)
                 .map((row, _) -> new Unreadable(
@@ -650,12 +683,17 @@ public final class Catalogue implements AutoCloseable {
 
     // Copies
 
+    /// Changes to what stands in for what.
+    public CopyChanges copyChanges() {
+        return new CopyChanges(jdbi, this);
+    }
+
     /// All copies, in order of the queue.
     public List<WorkingCopy> copies() {
         return jdbi.withHandle(
                 h -> h.createQuery("""
                     SELECT copy.*, root.path AS root_path FROM copy
-                    JOIN root ON root.id = root_id ORDER BY position, copy.id\
+                    JOIN here AS root ON root.id = root_id ORDER BY position, copy.id\
                     """).map((row, _) -> copy(row)).list());
     }
 
@@ -678,7 +716,10 @@ public final class Catalogue implements AutoCloseable {
                         row.getLong("modified_millis"),
                         row.getInt("width"),
                         row.getInt("height"),
-                        row.getString("codec")),
+                        row.getString("codec"),
+                        row.getString("recipe_mark"),
+                        row.getString("fingerprint")),
+                new WorkingCopy.Service(row.getBoolean("stopped"), row.getLong("served_millis")),
                 row.getLong("position"));
     }
 
@@ -697,12 +738,14 @@ public final class Catalogue implements AutoCloseable {
         });
     }
 
-    private static void insertCopy(Handle h, WorkingCopy copy, Root root) {
+    static void insertCopy(Handle h, WorkingCopy copy, Root root) {
         h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
-                range_first, range_count, bytes, modified_millis, width, height, codec, position)
+                range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, stopped,
+                served_millis, position)
             VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
-                :first, :count, :bytes, :modified, :width, :height, :codec, :position)
+                :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :stopped,
+                :served, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
             """)
@@ -722,6 +765,10 @@ public final class Catalogue implements AutoCloseable {
                 .bind("width", copy.place().width())
                 .bind("height", copy.place().height())
                 .bind("codec", copy.place().codec())
+                .bind("mark", copy.place().recipeMark())
+                .bind("fingerprint", copy.place().fingerprint())
+                .bind("stopped", copy.service().stopped())
+                .bind("served", copy.service().lastMillis())
                 .bind("position", copy.position())
                 .execute();
     }
@@ -732,7 +779,8 @@ public final class Catalogue implements AutoCloseable {
             for (WorkingCopy copy : copies) {
                 h.createUpdate("""
                     UPDATE copy SET state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
-                        width = :width, height = :height, codec = :codec WHERE id = :id\
+                        width = :width, height = :height, codec = :codec, recipe_mark = :mark,
+                        fingerprint = :fingerprint WHERE id = :id\
                     """)
                         .bind("state", copy.state().name())
                         .bind("note", copy.note())
@@ -741,6 +789,8 @@ public final class Catalogue implements AutoCloseable {
                         .bind("width", copy.place().width())
                         .bind("height", copy.place().height())
                         .bind("codec", copy.place().codec())
+                        .bind("mark", copy.place().recipeMark())
+                        .bind("fingerprint", copy.place().fingerprint())
                         .bind("id", copy.id())
                         .execute();
             }
@@ -804,11 +854,11 @@ public final class Catalogue implements AutoCloseable {
         jdbi.useTransaction(h -> log(h, what));
     }
 
-    private void log(Handle h, String what) {
+    void log(Handle h, String what) {
         insertActivity(h, what, null);
     }
 
-    private void log(Handle h, String what, Undo undo) {
+    void log(Handle h, String what, Undo undo) {
         // The interface as static type makes the kind part of the text.
         insertActivity(h, what, Json.undoText(undo));
     }
@@ -848,6 +898,11 @@ public final class Catalogue implements AutoCloseable {
                 .findFirst();
     }
 
+    /// What [#undo] would take back, for what has to be done to files before.
+    public Optional<Undo> nextUndo() {
+        return jdbi.withHandle(h -> undoable(h).map(change -> Json.read(change.undo, Undo.class)));
+    }
+
     public Optional<String> whatUndoTakesBack() {
         return jdbi.withHandle(h -> undoable(h).map(Undoable::what));
     }
@@ -867,7 +922,7 @@ public final class Catalogue implements AutoCloseable {
         });
     }
 
-    private static void takeBack(Handle h, Undo undo) {
+    private void takeBack(Handle h, Undo undo) {
         switch (undo) {
             case Undo.Choices(var before, var ruled) -> {
                 before.forEach((clip, recipes) -> setChoice(h, clip, Optional.of(recipes)));
@@ -889,16 +944,21 @@ public final class Catalogue implements AutoCloseable {
                 setRootPath(h, root, path);
                 presence.forEach((clip, state) -> setPresence(h, clip, state.get(0), state.get(1)));
             }
+            case Undo.CopiesAdded added -> CopyChanges.takeBack(h, added);
+            case Undo.CopiesForgotten forgotten -> CopyChanges.takeBack(h, forgotten);
+            case Undo.CopiesRenamed renamed -> CopyChanges.takeBack(h, renamed);
+            case Undo.CopiesStopped stopped -> CopyChanges.takeBack(h, stopped);
+            case Undo.MediaFound found -> CopyChanges.takeBack(h, found);
         }
     }
 
     // Paths
 
-    private static Root root(List<Root> roots, String id) {
+    static Root root(List<Root> roots, String id) {
         return roots.stream().filter(root -> root.id().equals(id)).findFirst().orElseThrow();
     }
 
-    private static String relative(Root root, Path path) {
+    static String relative(Root root, Path path) {
         String text = root.path().relativize(path).toString();
         return java.io.File.separatorChar == '/' ? text : text.replace(java.io.File.separatorChar, '/');
     }

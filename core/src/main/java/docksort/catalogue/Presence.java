@@ -6,12 +6,16 @@ package docksort.catalogue;
 public record Presence(State state, String note) {
     public static final Presence ONLINE = new Presence(State.ONLINE, "");
 
-    /// ONLINE: there, and the same recording. OFFLINE: not there. REFUSED: something is there that is another
-    /// recording.
+    /// Where an original stands.
     public enum State {
+        /// There, and the same recording.
         ONLINE("online"),
+        /// Its volume is away.
         OFFLINE("offline"),
-        REFUSED("another recording");
+        /// Its volume is there, and it is not in its place.
+        MOVED("not in place"),
+        /// Something is in its place that is another recording.
+        REFUSED("changed");
 
         private final String label;
 

@@ -12,7 +12,12 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
     @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root"),
-    @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting")
+    @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting"),
+    @JsonSubTypes.Type(value = Undo.CopiesAdded.class, name = "copies-added"),
+    @JsonSubTypes.Type(value = Undo.CopiesForgotten.class, name = "copies-forgotten"),
+    @JsonSubTypes.Type(value = Undo.CopiesRenamed.class, name = "copies-renamed"),
+    @JsonSubTypes.Type(value = Undo.CopiesStopped.class, name = "copies-stopped"),
+    @JsonSubTypes.Type(value = Undo.MediaFound.class, name = "media-found")
 })
 public sealed interface Undo {
     /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.
@@ -28,4 +33,25 @@ public sealed interface Undo {
 
     /// @param presence state and note of every clip before, by clip id
     record RootMoved(String rootId, String pathBefore, Map<String, List<String>> presence) implements Undo {}
+
+    /// Copies that were taken over.
+    record CopiesAdded(List<String> ids) implements Undo {}
+
+    /// @param rows all columns of the copies that were taken out, by name
+    record CopiesForgotten(List<Map<String, Object>> rows) implements Undo {}
+
+    /// Files that got another name. Taking it back moves the files first.
+    ///
+    /// @param paths path before and after of each copy, relative to its root, by id
+    record CopiesRenamed(Map<String, List<String>> paths) implements Undo {}
+
+    /// @param before whether each was stopped before, by id
+    record CopiesStopped(Map<String, Boolean> before) implements Undo {}
+
+    /// Originals and copies that were found at other places.
+    ///
+    /// @param clips columns of the clips before, by id
+    /// @param copies columns of the copies before, by id
+    record MediaFound(Map<String, Map<String, Object>> clips, Map<String, Map<String, Object>> copies)
+            implements Undo {}
 }

@@ -16,6 +16,7 @@ import java.util.Optional;
 /// @param source the original it was made from
 /// @param range the stretch of the original it holds, empty for all of it
 /// @param place size, time and form of the file when it became ready
+/// @param service whether it serves, and when it last did
 /// @param position its place in the queue
 public record WorkingCopy(
         String id,
@@ -29,13 +30,34 @@ public record WorkingCopy(
         Fingerprint source,
         Optional<FrameRange> range,
         Place place,
+        Service service,
         long position) {
 
     /// What is remembered of the finished file.
     ///
     /// @param modifiedMillis its time stamp, to notice later changes cheaply
-    public record Place(long bytes, long modifiedMillis, int width, int height, String codec) {
-        public static final Place NOT_YET = new Place(0, 0, 0, 0, "");
+    /// @param recipeMark mark of its recipe when it was made, empty where that is not known
+    /// @param fingerprint by which it is found again, empty where none was taken
+    public record Place(
+            long bytes,
+            long modifiedMillis,
+            int width,
+            int height,
+            String codec,
+            String recipeMark,
+            String fingerprint) {
+        public static final Place NOT_YET = new Place(0, 0, 0, 0, "", "", "");
+    }
+
+    /// @param stopped whether it is kept without serving
+    /// @param lastMillis when a timeline was last switched to it, 0 for never
+    public record Service(boolean stopped, long lastMillis) {
+        public static final Service USUAL = new Service(false, 0);
+    }
+
+    /// Whether it stands in for its original when its turn comes.
+    public boolean mayServe() {
+        return state.serves() && !service.stopped;
     }
 
     public boolean isAdopted() {
@@ -43,14 +65,22 @@ public record WorkingCopy(
     }
 
     public WorkingCopy withState(CopyState next, String why) {
-        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, next, why, source, range, place, position);
+        return new WorkingCopy(
+                id, clip, kind, recipeId, rootId, file, next, why, source, range, place, service, position);
     }
 
     public WorkingCopy withPlace(Place next) {
-        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, range, next, position);
+        return new WorkingCopy(
+                id, clip, kind, recipeId, rootId, file, state, note, source, range, next, service, position);
+    }
+
+    public WorkingCopy withFile(String root, Path next) {
+        return new WorkingCopy(
+                id, clip, kind, recipeId, root, next, state, note, source, range, place, service, position);
     }
 
     WorkingCopy withPosition(long next) {
-        return new WorkingCopy(id, clip, kind, recipeId, rootId, file, state, note, source, range, place, next);
+        return new WorkingCopy(
+                id, clip, kind, recipeId, rootId, file, state, note, source, range, place, service, next);
     }
 }

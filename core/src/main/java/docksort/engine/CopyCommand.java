@@ -82,7 +82,7 @@ public final class CopyCommand {
         if (form.range().isPresent()) {
             line.addAll(List.of("-frames:v", Long.toString(form.frames())));
             line.addAll(List.of("-t", seconds(form.rate().secondsOf(form.frames()))));
-        } else if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
+        } else if (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd()) {
             // Conforming may round the end up by a frame; the copy has the length that was planned.
             line.addAll(List.of("-frames:v", Long.toString(form.frames())));
         }

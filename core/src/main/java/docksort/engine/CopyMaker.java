@@ -24,7 +24,10 @@ public final class CopyMaker {
     public sealed interface Outcome {
         /// @param encoder what coded the pictures where it was not the usual software, for instance the
         ///     graphics processor's
-        record Written(String encoder) implements Outcome {}
+        /// @param frames how many frames were written
+        /// @param repeated how many frames stand in for others that did not come out of the decoder
+        /// @param complaint what the decoder complained of first, empty for nothing
+        record Written(String encoder, long frames, long repeated, String complaint) implements Outcome {}
 
         record Cancelled() implements Outcome {}
 
@@ -65,10 +68,20 @@ public final class CopyMaker {
             if (ending.cut() == Cut.CANCELLED) {
                 return new Outcome.Cancelled();
             }
-            return ending.isGood() ? new Outcome.Written(hardware.orElse("")) : failed(first, ending);
+            return ending.isGood()
+                    ? new Outcome.Written(hardware.orElse(""), reader.written, reader.repeated, complaint(ending))
+                    : failed(first, ending);
         } catch (IOException e) {
             return failed(first, Causes.inWords(e), false);
         }
+    }
+
+    /// Without the name and address of the part of the engine that says it.
+    private static String complaint(Ending ending) {
+        return ending.lastLines().stream()
+                .findFirst()
+                .map(line -> line.replaceAll("\\[[^\\]]* @ [^\\]]*\\]\\s*", ""))
+                .orElse("");
     }
 
     private Outcome failed(CopyOrder order, Ending ending) {
@@ -103,6 +116,8 @@ public final class CopyMaker {
     private static final class ProgressReader {
         private final LongConsumer frames;
         private final Map<String, String> report = new HashMap<>();
+        private long written;
+        private long repeated;
 
         ProgressReader(LongConsumer frames) {
             this.frames = frames;
@@ -115,7 +130,9 @@ public final class CopyMaker {
             }
             String key = line.substring(0, equals);
             if (key.equals("progress")) {
-                frames.accept(number("frame"));
+                written = number("frame");
+                frames.accept(written);
+                repeated = number("dup_frames");
                 report.clear();
             } else {
                 report.put(key, line.substring(equals + 1).strip());

@@ -5,6 +5,7 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
+import docksort.media.Rational;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.ByteArrayOutputStream;
@@ -90,64 +91,130 @@ public final class FrameSamples {
     /// @param first number of the first one, from 0
     public record Row(long first, int count) {}
 
-    /// Rows of frames of an original, decoded by one process from a jump to each.
+    /// Where and how rows of an original are looked for.
     ///
     /// @param varies whether its frames come irregularly: they are evened out first
-    /// @param through the raster to go through on the way: fine patterns look different after it
-    /// @return as many samples as there are frames, row by row; empty when it was cancelled
-    public Optional<List<List<Sample>>> rows(
-            ClipSource original, FrameRate rate, boolean varies, List<Row> rows, Raster through, Conduct conduct)
-            throws InterruptedException {
-        Optional<List<Sample>> together = samples(original, rate, varies, rows, through, conduct);
+    /// @param inOnePass whether all up to the last row is decoded, instead of a jump to each
+    public record Search(ClipSource original, FrameRate rate, boolean varies, boolean inOnePass) {}
+
+    /// What a copy's pictures went through: fine patterns look different after it, and colours get another
+    /// luma.
+    ///
+    /// @param toHdMatrix see [ColourOfCopy]
+    public record Through(Raster raster, boolean toHdMatrix) {}
+
+    /// Rows of frames of an original, decoded by one process for all copies.
+    ///
+    /// @param throughs what the originals go through as the copies did
+    /// @return for each of those as many samples as there are frames, row by row; empty when it was cancelled
+    public Optional<List<List<List<Sample>>>> rows(
+            Search search, List<Row> rows, List<Through> throughs, Conduct conduct) throws InterruptedException {
+        Optional<List<List<Sample>>> together = samples(search, rows, throughs, conduct);
         if (together.isEmpty()) {
             return Optional.empty();
         }
         int wanted = rows.stream().mapToInt(Row::count).sum();
-        var found = new ArrayList<List<Sample>>();
-        if (together.get().size() == wanted) {
+        var found = new ArrayList<List<List<Sample>>>();
+        throughs.forEach(_ -> found.add(new ArrayList<>()));
+        if (together.get().getFirst().size() == wanted) {
             int at = 0;
             for (Row row : rows) {
-                found.add(List.copyOf(together.get().subList(at, at + row.count())));
+                for (int i = 0; i < throughs.size(); i++) {
+                    found.get(i).add(List.copyOf(together.get().get(i).subList(at, at + row.count())));
+                }
                 at += row.count();
             }
             return Optional.of(found);
         }
         // Some row is shorter than it should be: each by itself tells which.
+        var jumping = new Search(search.original, search.rate, search.varies, false);
         for (Row row : rows) {
-            Optional<List<Sample>> alone = samples(original, rate, varies, List.of(row), through, conduct);
+            Optional<List<List<Sample>>> alone = samples(jumping, List.of(row), throughs, conduct);
             if (alone.isEmpty()) {
                 return Optional.empty();
             }
-            found.add(alone.get());
+            for (int i = 0; i < throughs.size(); i++) {
+                found.get(i).add(alone.get().get(i));
+            }
         }
         return Optional.of(found);
     }
 
-    private Optional<List<Sample>> samples(
-            ClipSource original, FrameRate rate, boolean varies, List<Row> rows, Raster through, Conduct conduct)
+    /// @return for each of those its samples
+    private Optional<List<List<Sample>>> samples(Search search, List<Row> rows, List<Through> throughs, Conduct conduct)
             throws InterruptedException {
         var line = new ArrayList<String>();
         var graph = new StringBuilder();
-        String even = varies ? "fps=" + rate + "," : "";
-        String sized = "scale=" + through.width() + ":" + through.height() + ":flags=bicubic:";
-        for (int i = 0; i < rows.size(); i++) {
-            Row row = rows.get(i);
-            if (!(original instanceof ClipSource.NumberedStills)) {
-                line.addAll(CopyCommand.jumpTo(row.first(), rate));
+        String even = search.varies ? "fps=" + search.rate + "," : "";
+        if (search.inOnePass) {
+            line.addAll(MediaEngine.input(search.original, Optional.of(search.rate)));
+            String wanted = rows.stream().map(row -> within(row, search.rate)).collect(Collectors.joining("+"));
+            graph.append("[0:V:0]%sselect=%s,setpts=N/25/TB[all];".formatted(even, wanted));
+        } else {
+            for (int i = 0; i < rows.size(); i++) {
+                Row row = rows.get(i);
+                if (!(search.original instanceof ClipSource.NumberedStills)) {
+                    line.addAll(CopyCommand.jumpTo(row.first(), search.rate));
+                }
+                line.addAll(MediaEngine.input(from(search.original, row), Optional.of(search.rate)));
+                graph.append(
+                        "[%d:V:0]%strim=end_frame=%d,setsar=1,setpts=N/25/TB[r%d];".formatted(i, even, row.count(), i));
             }
-            line.addAll(MediaEngine.input(from(original, row), Optional.of(rate)));
-            graph.append("[%d:V:0]%strim=end_frame=%d,%s%s,setsar=1,setpts=N/25/TB[r%d];"
-                    .formatted(i, even, row.count(), sized, SMALL, i));
+            for (int i = 0; i < rows.size(); i++) {
+                graph.append("[r%d]".formatted(i));
+            }
+            graph.append("concat=n=%d:v=1[all];".formatted(rows.size()));
         }
-        for (int i = 0; i < rows.size(); i++) {
-            graph.append("[r%d]".formatted(i));
-        }
-        graph.append("concat=n=%d:v=1[out]".formatted(rows.size()));
+        graph.append(through(throughs));
         line.addAll(List.of("-filter_complex", graph.toString(), "-map", "[out]", "-fps_mode", "passthrough"));
         line.addAll(OUT);
         var bytes = new ByteArrayOutputStream();
         Ending ending = run(line, bytes, conduct);
-        return ending.cut() == Cut.CANCELLED ? Optional.empty() : Optional.of(split(bytes.toByteArray()));
+        return ending.cut() == Cut.CANCELLED
+                ? Optional.empty()
+                : Optional.of(apart(split(bytes.toByteArray()), throughs.size()));
+    }
+
+    /// The frames of a row by the time they are shown at, as a jump to them finds them.
+    private static String within(Row row, FrameRate rate) {
+        Rational slack = rate.secondsOf(1).dividedBy(Rational.of(4));
+        String from = CopyCommand.seconds(rate.secondsOf(row.first()).minus(slack));
+        String to =
+                CopyCommand.seconds(rate.secondsOf(row.first() + row.count()).minus(slack));
+        return "between(t\\," + from + "\\," + to + ")";
+    }
+
+    /// All samples of one frame stand below each other in one picture.
+    private static String through(List<Through> throughs) {
+        int all = throughs.size();
+        var graph = new StringBuilder("[all]split=%d".formatted(all));
+        for (int i = 0; i < all; i++) {
+            graph.append("[w%d]".formatted(i));
+        }
+        for (int i = 0; i < all; i++) {
+            Raster raster = throughs.get(i).raster;
+            String matrix = throughs.get(i).toHdMatrix ? "out_color_matrix=bt709:" : "";
+            graph.append(";[w%d]scale=%d:%d:flags=bicubic:%s%s,setsar=1[s%d]"
+                    .formatted(i, raster.width(), raster.height(), matrix, SMALL, i));
+        }
+        graph.append(';');
+        for (int i = 0; i < all; i++) {
+            graph.append("[s%d]".formatted(i));
+        }
+        return graph.append(all == 1 ? "null[out]" : "vstack=inputs=" + all + "[out]")
+                .toString();
+    }
+
+    private static List<List<Sample>> apart(List<Sample> stacked, int count) {
+        var apart = new ArrayList<List<Sample>>();
+        for (int i = 0; i < count; i++) {
+            var own = new ArrayList<Sample>();
+            for (int at = i; at < stacked.size(); at += count) {
+                own.add(stacked.get(at));
+            }
+            apart.add(own);
+        }
+        return apart;
     }
 
     private static ClipSource from(ClipSource original, Row row) {

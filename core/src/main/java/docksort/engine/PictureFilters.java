@@ -46,13 +46,14 @@ final class PictureFilters {
                 : picture.raster().turned();
         boolean toVideo = CopyCommand.isRgb(picture) && target.chroma() != Chroma.RGB;
         boolean scaled = !form.raster().equals(upright);
-        if (scaled || toVideo) {
-            filters.add(scale(form, toVideo));
+        boolean toHd = ColourOfCopy.toHdMatrix(picture.colour(), target);
+        if (scaled || toVideo || toHd) {
+            filters.add(scale(form, toVideo, toHd));
         }
         for (BurnIn burnIn : form.burnIns()) {
             filters.add(drawn(burnIn, order));
         }
-        if (scaled || toVideo || !form.pixelAspect().equals(aspect(picture))) {
+        if (scaled || toVideo || toHd || !form.pixelAspect().equals(aspect(picture))) {
             filters.add("setsar=" + form.pixelAspect().numerator() + "/"
                     + form.pixelAspect().denominator());
         }
@@ -61,6 +62,9 @@ final class PictureFilters {
             // ProRes has one number for the matrix of 625 and 525 lines, which are the same (Rec. ITU-R
             // BT.601); the engine would write none that means anything.
             filters.add("setparams=colorspace=smpte170m");
+        }
+        if (order.heldToEnd()) {
+            filters.add("tpad=stop=-1:stop_mode=clone");
         }
         return String.join(",", filters);
     }
@@ -71,12 +75,15 @@ final class PictureFilters {
                 : docksort.media.Rational.of(1).dividedBy(picture.pixelAspect());
     }
 
-    private static String scale(CopyForm form, boolean toVideo) {
+    private static String scale(CopyForm form, boolean toVideo, boolean toHd) {
         String scale = "scale=" + form.raster().width() + ":" + form.raster().height() + ":flags=bicubic";
         if (form.interlaced()) {
             scale += ":interl=1";
         }
-        return toVideo ? scale + ":out_color_matrix=bt709:out_range=tv" : scale;
+        if (toVideo) {
+            return scale + ":out_color_matrix=bt709:out_range=tv";
+        }
+        return toHd ? scale + ":out_color_matrix=bt709" : scale;
     }
 
     private static String drawn(BurnIn burnIn, CopyOrder order) {

@@ -53,15 +53,17 @@ public final class Measurements {
         this.machine = machineName();
     }
 
+    static String hostName() {
+        try {
+            return InetAddress.getLocalHost().getHostName();
+        } catch (UnknownHostException e) {
+            return "this machine"; // a machine without a name still measures
+        }
+    }
+
     /// The machine's name with its number of processors.
     public static String machineName() {
-        String name;
-        try {
-            name = InetAddress.getLocalHost().getHostName();
-        } catch (UnknownHostException e) {
-            name = "this machine"; // a machine without a name still measures
-        }
-        return name + ", " + Runtime.getRuntime().availableProcessors() + " processors";
+        return hostName() + ", " + Runtime.getRuntime().availableProcessors() + " processors";
     }
 
     /// Everything measured on this machine.

@@ -146,7 +146,21 @@ public final class Plans implements RunHost {
                 experience(),
                 rooms::of,
                 names,
-                catalogue.used());
+                catalogue.used(),
+                (clip, recipe) -> held(stocked.getOrDefault(clip.id(), List.of()), clip, recipe));
+    }
+
+    /// Frames that copies of a recipe hold, whether or not timelines have come to want more.
+    private static List<FrameRange> held(List<WorkingCopy> copies, Clip clip, Recipe recipe) {
+        return copies.stream()
+                .filter(copy -> copy.recipeId().equals(recipe.id())
+                        && copy.source().equals(clip.fingerprint())
+                        && (copy.state().isQueued()
+                                || copy.state() == CopyState.READY
+                                || (copy.state() == CopyState.STALE
+                                        && copy.place().recipeMark().equals(recipe.mark()))))
+                .flatMap(copy -> copy.range().stream())
+                .toList();
     }
 
     /// The volumes that copies go to, each asked once.
@@ -374,6 +388,7 @@ public final class Plans implements RunHost {
                     plan.clip().fingerprint(),
                     plan.range(),
                     WorkingCopy.Place.NOT_YET,
+                    WorkingCopy.Service.USUAL,
                     0));
         }
         return made;

@@ -40,6 +40,7 @@ import docksort.run.RunReport;
 import docksort.run.RunTools;
 import docksort.run.Terms;
 import docksort.stock.ServingOrder;
+import docksort.stock.Standards;
 import docksort.stock.Stock;
 import docksort.stock.StockLine;
 import docksort.strain.StrainJudge;
@@ -82,6 +83,7 @@ public final class Project implements AutoCloseable {
     private final InstantSource clock;
     private final Measurements measurements;
     private final Plans plans;
+    private final StockRoom stockRoom;
 
     private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
         this.folder = folder;
@@ -92,6 +94,7 @@ public final class Project implements AutoCloseable {
         this.clock = clock;
         this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
         this.plans = new Plans(catalogue, engine, measurements, this::timelineFormat, folder.resolve("scratch"));
+        this.stockRoom = new StockRoom(catalogue, engine, plans, clock, this::refreshStock, this::anyRootFor);
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -99,9 +102,18 @@ public final class Project implements AutoCloseable {
     /// @param engine stays the caller's to close
     public static Project open(Path folder, MediaEngine engine, InstantSource clock) {
         Path real = Documents.ensureFolder(folder);
-        var project = new Project(real, Catalogue.open(real.resolve(CATALOGUE), clock), engine, clock);
+        var project = new Project(real, Catalogue.open(real.resolve(CATALOGUE), clock, workstation()), engine, clock);
         project.prepare();
         return project;
+    }
+
+    /// Environment variable with the name this workstation's paths are kept under; without it, the machine's
+    /// name.
+    public static final String WORKSTATION_VARIABLE = "DOCKSORT_WORKSTATION";
+
+    private static String workstation() {
+        String named = System.getenv(WORKSTATION_VARIABLE);
+        return named == null || named.isBlank() ? Measurements.hostName() : named.strip();
     }
 
     private void prepare() {
@@ -319,6 +331,14 @@ public final class Project implements AutoCloseable {
         }
     }
 
+    /// The root that a folder lies below, the one for copies among them, or a new one there.
+    private Root anyRootFor(Path folder) {
+        return catalogue.roots().stream()
+                .filter(root -> folder.startsWith(root.path()))
+                .max(java.util.Comparator.comparingInt(root -> root.path().getNameCount()))
+                .orElseGet(() -> newRoot(folder));
+    }
+
     /// The root an arrival lies below: one that is known, or a new one at the folder it lies in.
     private Root rootFor(Path place) {
         for (Root root : catalogue.roots()) {
@@ -326,7 +346,10 @@ public final class Project implements AutoCloseable {
                 return root;
             }
         }
-        Path parent = java.util.Objects.requireNonNull(place.getParent());
+        return newRoot(java.util.Objects.requireNonNull(place.getParent()));
+    }
+
+    private Root newRoot(Path parent) {
         Set<String> names = catalogue.roots().stream().map(Root::name).collect(Collectors.toSet());
         String base =
                 parent.getFileName() == null ? "volume" : parent.getFileName().toString();
@@ -515,6 +538,11 @@ public final class Project implements AutoCloseable {
 
     // Stock
 
+    /// Taking over, finding again, names, room and checksums.
+    public StockRoom stockRoom() {
+        return stockRoom;
+    }
+
     public List<StockLine> stock() {
         return stock(servingOrder());
     }
@@ -532,7 +560,7 @@ public final class Project implements AutoCloseable {
     ///
     /// @return how many states changed
     public int refreshStock() {
-        return stock.refresh(catalogue.clips());
+        return stock.refresh(catalogue.clips(), Standards.of(plans.book().recipes(), catalogue.used()));
     }
 
     // Link
@@ -578,7 +606,7 @@ public final class Project implements AutoCloseable {
                     "Choose the folder that now holds what " + relink.root().path() + " held."));
         }
         catalogue.moveRoot(relink.root(), relink.newPath(), relink.presence());
-        stock.refresh(catalogue.clips());
+        refreshStock();
     }
 
     // Dispatch
@@ -622,8 +650,9 @@ public final class Project implements AutoCloseable {
     }
 
     public Optional<String> undo() {
+        catalogue.nextUndo().ifPresent(stockRoom::beforeUndo);
         Optional<String> undone = catalogue.undo();
-        undone.ifPresent(_ -> stock.refresh(catalogue.clips()));
+        undone.ifPresent(_ -> refreshStock());
         return undone;
     }
 

@@ -1,8 +1,8 @@
 package docksort.run;
 
+import docksort.engine.ColourOfCopy;
 import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
-import docksort.media.Colour;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
@@ -126,12 +126,15 @@ public final class CopyCheck {
                 "transfer",
                 original.colour().transfer(),
                 found.colour().transfer());
-        stated(findings, "matrix", matrix(original.colour()), matrix(found.colour()));
+        String wanted = form.target()
+                .map(target -> ColourOfCopy.matrix(original.colour(), target))
+                .orElse(original.colour().matrix());
+        stated(findings, "matrix", matrix(wanted), matrix(found.colour().matrix()));
     }
 
     /// The matrices of 625 and 525 lines are one (Rec. ITU-R BT.601).
-    private static String matrix(Colour colour) {
-        return colour.matrix().equals("bt470bg") ? "smpte170m" : colour.matrix();
+    private static String matrix(String matrix) {
+        return matrix.equals("bt470bg") ? "smpte170m" : matrix;
     }
 
     private static void stated(List<Finding> findings, String fact, String wanted, String found) {

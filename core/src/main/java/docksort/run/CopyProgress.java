@@ -33,6 +33,10 @@ public record CopyProgress(
         return (double) framesAll * framePixels;
     }
 
+    CopyProgress still() {
+        return with(copy, framesDone, framesAll, 0, bytes);
+    }
+
     CopyProgress with(WorkingCopy next, long done, long all, double speed, long size) {
         return new CopyProgress(next, clipName, done, all, speed, clipRate, size, framePixels);
     }

@@ -1,6 +1,7 @@
 package docksort.run;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
@@ -8,7 +9,10 @@ import docksort.files.Documents;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.Wrapper;
+import docksort.problem.CoreException;
 import docksort.sort.Recipe;
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
@@ -56,6 +60,18 @@ public final class CopyTags {
     /// `A001.mxf` is told of by `A001.mxf.docksort.json`.
     public static Path besides(Path copy) {
         return copy.resolveSibling(copy.getFileName() + ".docksort.json");
+    }
+
+    /// What such a small file says; nothing where there is none, or it says nothing that makes sense.
+    public static Map<String, String> read(Path sidecar) {
+        if (!Files.isRegularFile(sidecar)) {
+            return Map.of();
+        }
+        try {
+            return new ObjectMapper().readValue(Documents.read(sidecar), new TypeReference<>() {});
+        } catch (IOException | CoreException e) {
+            return Map.of(); // then the copy is recognised by other means
+        }
     }
 
     private static byte[] text(Map<String, String> tags) {

@@ -12,16 +12,21 @@ import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
 import docksort.engine.Inspection;
 import docksort.files.CopyFolder;
+import docksort.files.Fingerprinter;
 import docksort.files.PartialFile;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.VideoFacts;
 import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
 import docksort.run.CopyCheck.Finding;
 import docksort.run.CopyCheck.Verdict;
+import docksort.run.PictureCheck.Reference;
 import docksort.sort.Recipe;
 import java.io.File;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -66,7 +71,11 @@ final class Making {
     private record Job(WorkingCopy copy, Clip clip, Recipe recipe, CopyForm form) {}
 
     /// A job with its file in the making.
-    private record Begun(Job job, PartialFile partial, CopyOrder order) {}
+    private record Begun(Job job, PartialFile partial, CopyOrder order) {
+        Begun holdingToEnd() {
+            return new Begun(job, partial, order.holdingToEnd());
+        }
+    }
 
     /// Carries out a group to its end. Nothing is thrown for a copy that fails.
     void make(
@@ -230,16 +239,65 @@ final class Making {
                     begun.forEach(each -> failOrWait(each.job(), problem, full, listener, spent));
                 }
             }
-            case CopyMaker.Outcome.Written(var encoder) -> {
+            case CopyMaker.Outcome.Written(var encoder, var frames, var repeated, var complaint) -> {
+                if (endsEarly(begun, frames)) {
+                    // The original is damaged at its end: what decodes keeps its place, and the rest is held.
+                    encode(begun.stream().map(Begun::holdingToEnd).toList(), listener, conduct);
+                    return;
+                }
                 var done = new Spent(start, spent.seconds(), spent.held(), encoder, begun.size());
+                Optional<Original> original = original(begun, repeated, complaint, conduct);
+                if (original.isEmpty()) {
+                    listener.cancelled(copies);
+                    return;
+                }
                 for (int i = 0; i < begun.size(); i++) {
-                    if (!checkAndPublish(begun, i, listener, done, conduct)) {
+                    if (!checkAndPublish(begun, i, original.get(), listener, done, conduct)) {
                         listener.cancelled(copies.subList(i, copies.size()));
                         return;
                     }
                 }
             }
         }
+    }
+
+    /// Whether a clip of constant rate and certain length gave fewer frames than it has.
+    private static boolean endsEarly(List<Begun> begun, long frames) {
+        Job job = begun.getFirst().job();
+        return frames > 0
+                && !begun.getFirst().order().heldToEnd()
+                && frames < job.form().frames()
+                && !job.form().framesMayRound()
+                && job.form().target().isPresent()
+                && job.clip().source() instanceof ClipSource.SingleFile
+                && job.clip()
+                        .facts()
+                        .video()
+                        .map(v -> v.rateKind() == VideoFacts.RateKind.CONSTANT)
+                        .orElse(false);
+    }
+
+    /// What the copies are held against, and what is told of it.
+    private record Original(Optional<Reference> reference, List<Finding> told) {}
+
+    /// @return empty when it was cancelled
+    private Optional<Original> original(List<Begun> begun, long repeated, String complaint, Conduct conduct)
+            throws InterruptedException {
+        Clip clip = begun.getFirst().job().clip();
+        List<CopyForm> forms = begun.stream().map(each -> each.job().form()).toList();
+        Optional<VideoFacts> picture = clip.facts().video();
+        if (picture.isEmpty()) {
+            return Optional.of(new Original(Optional.empty(), List.of()));
+        }
+        boolean mayHaveHoles = (repeated > 0 || begun.getFirst().order().heldToEnd())
+                && picture.get().rateKind() != VideoFacts.RateKind.VARIABLE
+                && clip.source() instanceof ClipSource.SingleFile;
+        Optional<List<FrameRange>> holes = mayHaveHoles
+                ? tools.pictures().holes(clip.source(), picture.get(), forms.getFirst(), conduct)
+                : Optional.of(List.of());
+        return holes.map(found -> new Original(
+                Optional.of(tools.pictures().reference(clip.source(), picture.get(), forms, found)),
+                OriginalFaults.told(found, complaint)));
     }
 
     /// Finds out which one it was.
@@ -308,7 +366,8 @@ final class Making {
     }
 
     /// @return false when it was cancelled
-    private boolean checkAndPublish(List<Begun> all, int which, Listener listener, Spent spent, Conduct conduct)
+    private boolean checkAndPublish(
+            List<Begun> all, int which, Original original, Listener listener, Spent spent, Conduct conduct)
             throws InterruptedException {
         Begun begun = all.get(which);
         Job job = begun.job();
@@ -322,7 +381,7 @@ final class Making {
             return false;
         }
         if (inspection instanceof Inspection.Known known) {
-            Optional<Verdict> checked = checked(job, known.facts(), file, conduct);
+            Optional<Verdict> checked = checked(job, known.facts(), file, original, conduct);
             if (conduct.cancellation().isCancelled()) {
                 return false; // taken away meanwhile: it gets no name
             }
@@ -343,20 +402,15 @@ final class Making {
     }
 
     /// Facts first; pictures only of a copy whose facts hold.
-    private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Conduct conduct)
+    private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Original original, Conduct conduct)
             throws InterruptedException {
-        Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts);
-        if (!verdict.passes() || job.form().isSoundAlone()) {
+        Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts).with(original.told());
+        Optional<Reference> reference = original.reference();
+        if (!verdict.passes() || job.form().isSoundAlone() || reference.isEmpty()) {
             return Optional.of(verdict);
         }
         return tools.pictures()
-                .check(
-                        job.clip().source(),
-                        job.clip().facts().video().orElseThrow(),
-                        job.form(),
-                        copy,
-                        terms.checksAll(),
-                        conduct)
+                .check(reference.get(), job.form(), copy, terms.checksAll(), conduct)
                 .map(verdict::with);
     }
 
@@ -393,7 +447,7 @@ final class Making {
             return;
         }
         WorkingCopy ready =
-                job.copy().withState(CopyState.READY, verdict.inWords()).withPlace(place(begun.partial(), facts));
+                job.copy().withState(CopyState.READY, verdict.inWords()).withPlace(place(begun, facts));
         listener.state(ready);
         listener.line(ready, line(job, ready, verdict.findings(), spent, checking));
         Optional<Double> seconds = spent.held()
@@ -420,12 +474,22 @@ final class Making {
         return (source + all.get(which).job().form().raster().pixels()) / work;
     }
 
-    private static WorkingCopy.Place place(PartialFile partial, ClipFacts facts) {
+    private static String fingerprint(Path file) {
+        try {
+            return Fingerprinter.of(file).toString();
+        } catch (IOException e) {
+            return ""; // then it is found again by its own metadata
+        }
+    }
+
+    private static WorkingCopy.Place place(Begun begun, ClipFacts facts) {
         return new WorkingCopy.Place(
                 facts.size().bytes(),
-                partial.target().toFile().lastModified(),
+                begun.partial().target().toFile().lastModified(),
                 facts.video().map(v -> v.raster().width()).orElse(0),
                 facts.video().map(v -> v.raster().height()).orElse(0),
-                facts.video().map(v -> v.codec().label()).orElse("sound"));
+                facts.video().map(v -> v.codec().label()).orElse("sound"),
+                begun.job().recipe().mark(),
+                fingerprint(begun.partial().target()));
     }
 }

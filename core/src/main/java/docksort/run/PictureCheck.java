@@ -1,10 +1,13 @@
 package docksort.run;
 
+import docksort.engine.ColourOfCopy;
 import docksort.engine.Conduct;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Row;
 import docksort.engine.FrameSamples.Sample;
+import docksort.engine.FrameSamples.Through;
 import docksort.engine.MediaEngine;
+import docksort.engine.MissingFrames;
 import docksort.media.BurnIn;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
@@ -13,8 +16,10 @@ import docksort.media.FrameRate;
 import docksort.media.VideoFacts;
 import docksort.run.CopyCheck.Finding;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 
@@ -34,17 +39,130 @@ public final class PictureCheck {
     private static final double SPREAD = 12; // below it, a flat picture tells no slope
 
     private final FrameSamples samples;
+    private final MissingFrames missing;
 
     public PictureCheck(MediaEngine engine) {
         this.samples = new FrameSamples(engine);
+        this.missing = new MissingFrames(engine);
     }
 
+    /// Stretches of an original whose frames do not come out of the decoder.
+    ///
+    /// @return empty when it was cancelled
+    Optional<List<FrameRange>> holes(ClipSource original, VideoFacts picture, CopyForm form, Conduct conduct)
+            throws InterruptedException {
+        FrameRange range = form.range().orElseGet(() -> new FrameRange(0, Math.max(1, form.frames())));
+        return missing.find(original, picture.rate(), range, conduct);
+    }
+
+    /// Pictures of an original that copies of it are held against. Those of several copies are taken from one
+    /// decode, when the first of them is checked.
+    public final class Reference {
+        private final ClipSource original;
+        private final VideoFacts picture;
+        private final List<CopyForm> forms;
+        private final List<FrameRange> holes;
+        private final Map<CopyForm, List<List<Sample>>> taken = new HashMap<>();
+
+        private Reference(ClipSource original, VideoFacts picture, List<CopyForm> forms, List<FrameRange> holes) {
+            this.original = original;
+            this.picture = picture;
+            this.forms = List.copyOf(forms);
+            this.holes = List.copyOf(holes);
+        }
+
+        /// Numbers of the copy's frames that are looked at: both ends and between, none at a hole.
+        private List<Long> places(CopyForm form) {
+            long last = Math.max(0, form.frames() - (form.framesMayRound() ? 2 : 1));
+            long start = start(form);
+            var places = new TreeSet<Long>();
+            for (int i = 0; i < PLACES; i++) {
+                long place = last * i / (PLACES - 1);
+                while (place <= last && isAtHole(start + place)) {
+                    place++;
+                }
+                if (place <= last) {
+                    places.add(place);
+                }
+            }
+            return List.copyOf(places);
+        }
+
+        private boolean isAtHole(long frame) {
+            return holes.stream().anyMatch(hole -> frame >= hole.first() - 1 && frame <= hole.end());
+        }
+
+        private static long start(CopyForm form) {
+            return form.range().map(FrameRange::first).orElse(0L);
+        }
+
+        private boolean varies() {
+            return picture.rateKind() == VideoFacts.RateKind.VARIABLE;
+        }
+
+        private List<Row> rows(CopyForm form) {
+            long start = start(form);
+            long frames = varies() ? Long.MAX_VALUE : picture.frames().count();
+            return places(form).stream()
+                    .map(place -> row(start + place, frames))
+                    .toList();
+        }
+
+        private Optional<List<List<Sample>>> of(CopyForm form, Conduct conduct) throws InterruptedException {
+            List<List<Sample>> known = taken.get(form);
+            if (known != null) {
+                return Optional.of(known);
+            }
+            List<Row> rows = rows(form);
+            FrameRate rate = varies() ? form.rate() : picture.rate();
+            List<CopyForm> alike = forms.stream()
+                    .filter(other -> rows(other).equals(rows)
+                            && (!varies() || other.rate().equals(rate)))
+                    .toList();
+            List<Through> throughs =
+                    alike.stream().map(this::through).distinct().toList();
+            var search = new FrameSamples.Search(original, rate, varies(), inOnePass(rows));
+            Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, conduct);
+            found.ifPresent(all -> alike.forEach(other -> taken.put(other, all.get(throughs.indexOf(through(other))))));
+            return found.map(all -> all.get(throughs.indexOf(through(form))));
+        }
+
+        private Through through(CopyForm form) {
+            boolean toHd = form.target()
+                    .map(target -> ColourOfCopy.toHdMatrix(picture.colour(), target))
+                    .orElse(false);
+            return new Through(form.raster(), toHd);
+        }
+
+        /// Jumps decode from the keyframe before each row; where those lie far apart, decoding everything once
+        /// is less.
+        private boolean inOnePass(List<Row> rows) {
+            if (original instanceof ClipSource.NumberedStills) {
+                return false;
+            }
+            double interval =
+                    picture.structure().keyframeInterval().meanFrames().toDouble();
+            double jumps = rows.stream()
+                    .mapToDouble(row -> (row.first() < interval ? row.first() : interval / 2) + row.count())
+                    .sum();
+            Row last = rows.getLast();
+            return jumps > last.first() + last.count();
+        }
+    }
+
+    /// @param forms all copies of the original that are to be checked
+    /// @param holes frames of the original that do not decode: no picture is compared there
+    public Reference reference(ClipSource original, VideoFacts picture, List<CopyForm> forms, List<FrameRange> holes) {
+        return new Reference(original, picture, forms, holes);
+    }
+
+    /// @param form one of the forms of the reference
     /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
     public Optional<List<Finding>> check(
-            ClipSource original, VideoFacts picture, CopyForm form, ClipSource copy, boolean all, Conduct conduct)
+            Reference reference, CopyForm form, ClipSource copy, boolean all, Conduct conduct)
             throws InterruptedException {
-        List<Long> places = places(form);
+        List<Long> places = reference.places(form);
         Optional<FrameSamples.Whole> whole = all
                 ? samples.whole(copy, form.rate(), places, conduct)
                 : samples.some(copy, form.rate(), places, conduct);
@@ -60,26 +178,22 @@ public final class PictureCheck {
                     "pictures", places.size() + " places", whole.get().samples().size() + " places", false));
             return Optional.of(findings);
         }
-        var levels = new Levels();
-        var wrong = new ArrayList<String>();
-        int compared = 0;
-        boolean varies = picture.rateKind() == VideoFacts.RateKind.VARIABLE;
-        FrameRate rate = varies ? form.rate() : picture.rate();
-        long start = form.range().map(FrameRange::first).orElse(0L);
-        long frames = varies ? Long.MAX_VALUE : picture.frames().count();
-        List<Row> rows =
-                places.stream().map(place -> row(start + place, frames)).toList();
-        Optional<List<List<Sample>>> originals = samples.rows(original, rate, varies, rows, form.raster(), conduct);
+        Optional<List<List<Sample>>> originals = reference.of(form, conduct);
         if (originals.isEmpty()) {
             return Optional.empty();
         }
+        var levels = new Levels();
+        var wrong = new ArrayList<String>();
+        int compared = 0;
+        List<Row> rows = reference.rows(form);
+        long start = Reference.start(form);
         for (int i = 0; i < places.size(); i++) {
             long frame = start + places.get(i);
             List<Sample> row = originals.get().get(i);
             int own = (int) (frame - rows.get(i).first());
             if (row.size() > own) {
                 compared++;
-                compare(frame, own, row, whole.get().samples().get(i), form, varies, wrong, levels);
+                compare(frame, own, row, whole.get().samples().get(i), form, reference.varies(), wrong, levels);
             }
         }
         findings.add(new Finding(
@@ -98,16 +212,6 @@ public final class PictureCheck {
     private static Row row(long frame, long frames) {
         long first = Math.max(0, frame - 1);
         return new Row(first, (int) Math.min(3, Math.max(1, frames - first)));
-    }
-
-    /// Numbers of the copy's frames that are looked at: both ends and between.
-    private static List<Long> places(CopyForm form) {
-        long last = Math.max(0, form.frames() - (form.framesMayRound() ? 2 : 1));
-        var places = new TreeSet<Long>();
-        for (int i = 0; i < PLACES; i++) {
-            places.add(last * i / (PLACES - 1));
-        }
-        return List.copyOf(places);
     }
 
     private static void compare(

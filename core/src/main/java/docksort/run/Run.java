@@ -132,14 +132,18 @@ public final class Run implements AutoCloseable {
     /// Takes one copy out of the queue, or ends the making of it. Copies of the same clip that were made with
     /// it begin anew.
     public void cancel(String copyId) {
-        takeAway(copyId).ifPresent(tools.catalogue()::forget);
+        takeAway(copyId).ifPresent(copy -> {
+            tools.catalogue().forget(copy);
+            synchronized (lock) {
+                queue.drop(copyId);
+            }
+        });
         changed.run();
     }
 
-    /// Leaves a copy out of this run. It stays wanted.
+    /// Leaves a copy out of this run. It stays wanted, and can be put back.
     public void skip(String copyId) {
-        takeAway(copyId)
-                .ifPresent(copy -> tools.catalogue().update(List.of(copy.withState(CopyState.WANTED, "left out"))));
+        takeAway(copyId).ifPresent(copy -> set(copy.withState(CopyState.WANTED, "left out")));
         changed.run();
     }
 
@@ -155,10 +159,7 @@ public final class Run implements AutoCloseable {
                             group.copies.stream().anyMatch(each -> each.id().equals(copyId)))
                     .findFirst();
             copy = running.isPresent() ? queue.copy(copyId) : queue.takeOut(copyId);
-            running.ifPresent(group -> {
-                group.dropped.add(copyId);
-                queue.drop(copyId);
-            });
+            running.ifPresent(group -> group.dropped.add(copyId));
             lock.notifyAll();
         }
         running.ifPresent(group -> group.cancellation.cancel());
@@ -267,7 +268,7 @@ public final class Run implements AutoCloseable {
             Optional<Instant> begins = pace.from().filter(Instant.now()::isBefore);
             RunSnapshot.Standing standing = standing();
             return new RunSnapshot(
-                    queue.progress(),
+                    queue.progress(standing == RunSnapshot.Standing.HELD),
                     standing,
                     why(standing),
                     crew.size(),

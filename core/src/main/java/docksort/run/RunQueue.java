@@ -107,11 +107,7 @@ final class RunQueue {
         boolean waited = waiting.remove(id);
         boolean wasHeld = held.remove(id) != null;
         Optional<WorkingCopy> copy = copy(id);
-        if (!waited && !wasHeld) {
-            return Optional.empty();
-        }
-        entries.remove(id);
-        return copy;
+        return waited || wasHeld ? copy : Optional.empty();
     }
 
     void drop(String id) {
@@ -168,7 +164,7 @@ final class RunQueue {
                 case CHECKING -> was.framesDone();
                 default -> 0;
             };
-            long all = copy.state() == CopyState.FAILED ? 0 : was.framesAll();
+            long all = copy.state() == CopyState.FAILED || copy.state() == CopyState.WANTED ? 0 : was.framesAll();
             boolean begins = copy.state() == CopyState.MAKING;
             long bytes = copy.state() == CopyState.READY
                     ? copy.place().bytes()
@@ -183,7 +179,7 @@ final class RunQueue {
     /// @return frames that came since the last report, times the pixels of each
     double progressed(String id, long frames, long bytes, long heldNanos) {
         Entry old = entries.get(id);
-        if (old == null) {
+        if (old == null || old.progress.copy().state() != CopyState.MAKING) {
             return 0;
         }
         CopyProgress was = old.progress;
@@ -194,8 +190,12 @@ final class RunQueue {
         return Math.max(0, now.workDone() - was.workDone());
     }
 
-    List<CopyProgress> progress() {
-        return entries.values().stream().map(Entry::progress).toList();
+    /// @param still whether everything is held still, so that nothing has a speed
+    List<CopyProgress> progress(boolean still) {
+        return entries.values().stream()
+                .map(Entry::progress)
+                .map(each -> still ? each.still() : each)
+                .toList();
     }
 
     double workLeft() {

@@ -99,9 +99,18 @@ public record LoadSheet(
             var none = new Recipe.Resolution.Impossible("no timeline uses it: open one in Dispatch");
             return List.of(new PlannedCopy(clip, recipe, why, none, PredictedBytes.NONE, PredictedTime.NONE, false));
         }
-        return ranges.stream()
-                .map(range -> planned(clip, recipe, Optional.of(range), why, planning))
-                .toList();
+        List<FrameRange> held = planning.held().apply(clip, recipe);
+        var copies = new ArrayList<PlannedCopy>();
+        for (FrameRange range : ranges) {
+            // Where a timeline has outgrown a copy, only what that lacks is made.
+            List<FrameRange> missing = range.minus(held);
+            if (missing.isEmpty()) {
+                copies.add(
+                        planned(clip, recipe, Optional.of(range), why, planning).inStock());
+            }
+            missing.forEach(part -> copies.add(planned(clip, recipe, Optional.of(part), why, planning)));
+        }
+        return copies;
     }
 
     private static PlannedCopy planned(
@@ -119,9 +128,7 @@ public record LoadSheet(
                 PredictedBytes.of(possible.form(), clip, recipe.id(), experience),
                 PredictedTime.of(experience.seconds(clip, recipe.id(), possible.form())),
                 false);
-        return planning.inStock().test(copy)
-                ? new PlannedCopy(clip, recipe, why, resolution, copy.bytes(), copy.time(), true)
-                : copy;
+        return planning.inStock().test(copy) ? copy.inStock() : copy;
     }
 
     /// The most bytes that one copy may come to, with what its volume is left.

@@ -2,6 +2,7 @@ package docksort.sort;
 
 import docksort.arrival.Clip;
 import docksort.media.CopyForm;
+import docksort.media.Raster;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -14,7 +15,7 @@ public final class Naming {
     private Naming() {}
 
     /// What is wrong with a pattern.
-    static Optional<String> fault(String pattern) {
+    public static Optional<String> fault(String pattern) {
         if (pattern.isBlank() || pattern.length() > LONGEST) {
             return Optional.of("a naming pattern has 1 to " + LONGEST + " characters");
         }
@@ -38,16 +39,21 @@ public final class Naming {
 
     /// The file's name without its ending, not yet made safe for file systems.
     public static String fill(Recipe recipe, Clip clip, CopyForm form, String arrival) {
-        return TOKEN.matcher(recipe.naming())
+        return fill(recipe.naming(), recipe.kind(), recipe.id(), clip, form.raster(), arrival);
+    }
+
+    /// The same for a copy that is there, by any pattern.
+    public static String fill(
+            String pattern, CopyKind kind, String recipeId, Clip clip, Raster raster, String arrival) {
+        return TOKEN.matcher(pattern)
                 .replaceAll(token -> Matcher.quoteReplacement(
                         switch (token.group(1)) {
                             case "clip" -> clip.name();
-                            case "kind" -> recipe.kind().label();
-                            case "recipe" -> recipe.id();
+                            case "kind" -> kind.label();
+                            case "recipe" -> recipeId;
                             case "arrival" -> arrival;
                             case "reel" -> clip.facts().reel().orElse("no reel");
-                            case "raster" ->
-                                form.raster().width() + "x" + form.raster().height();
+                            case "raster" -> raster.width() + "x" + raster.height();
                             default -> "";
                         }));
     }

@@ -24,6 +24,10 @@ public record PlannedCopy(
         return !already && resolution instanceof Recipe.Resolution.Possible;
     }
 
+    PlannedCopy inStock() {
+        return new PlannedCopy(clip, recipe, why, resolution, bytes, time, true);
+    }
+
     public Optional<CopyForm> form() {
         return resolution instanceof Recipe.Resolution.Possible possible
                 ? Optional.of(possible.form())

@@ -22,6 +22,7 @@ import java.util.function.Predicate;
 /// @param rooms the volume that a recipe's copies of a clip go to
 /// @param arrivals names of arrivals
 /// @param ranges what timelines use of each clip, with handles, merged
+/// @param held which of a clip's frames range copies of a recipe hold already
 public record Planning(
         SortBook book,
         Map<ClipId, List<String>> byHand,
@@ -32,11 +33,12 @@ public record Planning(
         Experience experience,
         BiFunction<Clip, Recipe, Room> rooms,
         Map<ArrivalId, String> arrivals,
-        Map<ClipId, List<FrameRange>> ranges) {
+        Map<ClipId, List<FrameRange>> ranges,
+        BiFunction<Clip, Recipe, List<FrameRange>> held) {
 
     /// The same with other recipes and rules, to see what would change.
     public Planning with(SortBook other) {
         return new Planning(
-                other, byHand, inStock, judge, playRatios, circumstances, experience, rooms, arrivals, ranges);
+                other, byHand, inStock, judge, playRatios, circumstances, experience, rooms, arrivals, ranges, held);
     }
 }

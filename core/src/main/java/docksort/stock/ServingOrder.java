@@ -1,15 +1,14 @@
 package docksort.stock;
 
 import docksort.arrival.Clip;
-import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
 import docksort.catalogue.WorkingCopy;
 import docksort.sort.CopyKind;
 import java.util.Comparator;
 import java.util.List;
 
-/// Which of light, full and original stands in first. A clip without a copy falls back to its original and stays
-/// in sight.
+/// Which of light, full and original stands in first. A clip without a copy falls back to its original and
+/// stays in sight.
 ///
 /// @param kinds copy kinds in the order they are tried; empty serves originals
 public record ServingOrder(String id, String label, List<CopyKind> kinds) {
@@ -30,7 +29,7 @@ public record ServingOrder(String id, String label, List<CopyKind> kinds) {
             // Of two ready copies of one kind the larger picture serves: a better one is never beaten by a
             // lighter one.
             var best = copies.stream()
-                    .filter(copy -> copy.kind() == kind && copy.state() == CopyState.READY)
+                    .filter(copy -> copy.kind() == kind && copy.mayServe())
                     .max(Comparator.comparingLong((WorkingCopy copy) ->
                                     (long) copy.place().width() * copy.place().height())
                             .thenComparing(WorkingCopy::id));

@@ -5,7 +5,10 @@ import docksort.arrival.ClipId;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
+import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
+import docksort.media.FrameRange;
+import docksort.problem.Causes;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -44,20 +47,22 @@ public final class Stock {
     /// Looks at every original and every finished copy on the disk, and keeps what changed.
     ///
     /// @return how many states changed
-    public int refresh(List<Clip> clips) {
+    public int refresh(List<Clip> clips, Standards standards) {
+        var look = new Look(clips, standards);
         Map<ClipId, Presence> known = catalogue.presence();
         Map<ClipId, Presence> changedPresence = new HashMap<>();
-        Map<ClipId, Clip> byId = new HashMap<>();
         for (Clip clip : clips) {
-            byId.put(clip.id(), clip);
-            Presence now = look(clip, known.getOrDefault(clip.id(), Presence.ONLINE));
+            Presence now = look.at(clip, known.getOrDefault(clip.id(), Presence.ONLINE));
             if (!now.equals(known.get(clip.id()))) {
                 changedPresence.put(clip.id(), now);
             }
         }
-        List<WorkingCopy> changedCopies = catalogue.copies().stream()
-                .filter(copy -> !copy.state().isQueued() && copy.state() != CopyState.FAILED)
-                .flatMap(copy -> look(copy, Optional.ofNullable(byId.get(copy.clip()))).stream())
+        List<WorkingCopy> changedCopies = look.copies.stream()
+                .filter(copy -> isFinished(copy.state()))
+                .flatMap(
+                        copy -> Optional.of(look.at(copy))
+                                .filter(now -> now.state() != copy.state() || differsInNote(now, copy))
+                                .stream())
                 .toList();
         if (!changedPresence.isEmpty()) {
             catalogue.note(changedPresence);
@@ -68,46 +73,122 @@ public final class Stock {
         return changedPresence.size() + changedCopies.size();
     }
 
-    private static Presence look(Clip clip, Presence known) {
-        try {
-            BasicFileAttributes head = Files.readAttributes(clip.source().head(), BasicFileAttributes.class);
-            boolean single = clip.source().files().size() == 1;
-            if (single && head.size() != clip.fingerprint().bytes()) {
-                return new Presence(
-                        Presence.State.REFUSED,
-                        "the file there has " + head.size() + " bytes, the recording had "
-                                + clip.fingerprint().bytes());
-            }
-            // A recording that was refused by its content stays refused until it is looked at again.
-            return known.state() == Presence.State.REFUSED ? known : Presence.ONLINE;
-        } catch (NoSuchFileException e) {
-            return new Presence(
-                    Presence.State.OFFLINE, "not at " + clip.source().head());
-        } catch (IOException e) {
-            return new Presence(Presence.State.OFFLINE, docksort.problem.Causes.inWords(e));
+    /// Copies that are still to be made, or could not be, have nothing on the disk to look at.
+    private static boolean isFinished(CopyState state) {
+        return switch (state) {
+            case READY, STALE, MISSING, SUSPECT -> true;
+            case WANTED, WAITING, MAKING, CHECKING, FAILED -> false;
+        };
+    }
+
+    /// The note of a ready copy tells of its check, and stays.
+    private static boolean differsInNote(WorkingCopy now, WorkingCopy before) {
+        return now.state() != CopyState.READY && !now.note().equals(before.note());
+    }
+
+    /// One look at the disk. Folders are asked for once.
+    private final class Look {
+        private final List<WorkingCopy> copies = catalogue.copies();
+        private final Map<ClipId, Clip> clips = new HashMap<>();
+        private final Map<ClipId, List<WorkingCopy>> ranges;
+        private final Map<Path, Boolean> there = new HashMap<>();
+        private final List<Path> roots =
+                catalogue.roots().stream().map(Root::path).toList();
+        private final Standards standards;
+
+        Look(List<Clip> clips, Standards standards) {
+            clips.forEach(clip -> this.clips.put(clip.id(), clip));
+            this.ranges = copies.stream()
+                    .filter(copy -> copy.range().isPresent() && isFinished(copy.state()))
+                    .collect(Collectors.groupingBy(WorkingCopy::clip));
+            this.standards = standards;
         }
-    }
 
-    private static Optional<WorkingCopy> look(WorkingCopy copy, Optional<Clip> clip) {
-        WorkingCopy now = state(copy, clip);
-        return now.state() == copy.state() ? Optional.empty() : Optional.of(now);
-    }
+        private boolean volumeIsAway(Path file) {
+            return roots.stream()
+                    .filter(file::startsWith)
+                    .noneMatch(root -> there.computeIfAbsent(root, Files::isDirectory));
+        }
 
-    private static WorkingCopy state(WorkingCopy copy, Optional<Clip> clip) {
-        Path file = copy.file();
-        try {
-            BasicFileAttributes found = Files.readAttributes(file, BasicFileAttributes.class);
-            if (clip.isPresent() && !clip.get().fingerprint().equals(copy.source())) {
-                return copy.withState(CopyState.STALE, "its original is another recording now: make it again");
+        private Presence at(Clip clip, Presence known) {
+            Path head = clip.source().head();
+            try {
+                BasicFileAttributes found = Files.readAttributes(head, BasicFileAttributes.class);
+                boolean single = clip.source().files().size() == 1;
+                if (single && found.size() != clip.fingerprint().bytes()) {
+                    return new Presence(
+                            Presence.State.REFUSED,
+                            "the file there has " + found.size() + " bytes, the recording had "
+                                    + clip.fingerprint().bytes());
+                }
+                // A recording that was refused by its content stays refused until it is looked at again.
+                return known.state() == Presence.State.REFUSED ? known : Presence.ONLINE;
+            } catch (NoSuchFileException e) {
+                return volumeIsAway(head)
+                        ? new Presence(Presence.State.OFFLINE, "its volume is away: mount it")
+                        : new Presence(
+                                Presence.State.MOVED, "not at " + head + ": put it back, or search for it in Stock");
+            } catch (IOException e) {
+                return new Presence(Presence.State.OFFLINE, Causes.inWords(e));
             }
-            boolean same = found.size() == copy.place().bytes()
-                    && found.lastModifiedTime().toMillis() == copy.place().modifiedMillis();
-            if (!same) {
-                return copy.withState(CopyState.SUSPECT, "the file was changed since it was checked: make it again");
+        }
+
+        private WorkingCopy at(WorkingCopy copy) {
+            Path file = copy.file();
+            try {
+                BasicFileAttributes found = Files.readAttributes(file, BasicFileAttributes.class);
+                boolean same = found.size() == copy.place().bytes()
+                        && found.lastModifiedTime().toMillis() == copy.place().modifiedMillis();
+                if (!same) {
+                    return copy.withState(
+                            CopyState.SUSPECT, "the file was changed since it was checked: make it again");
+                }
+                Optional<String> stale = stale(copy);
+                if (stale.isPresent()) {
+                    return copy.withState(CopyState.STALE, stale.get());
+                }
+                return copy.state() == CopyState.READY ? copy : copy.withState(CopyState.READY, "as it was made");
+            } catch (IOException e) {
+                return copy.withState(
+                        CopyState.MISSING,
+                        volumeIsAway(file)
+                                ? "its volume is away: mount it"
+                                : "not at " + file + ": search for it, or make it again");
             }
-            return copy.state() == CopyState.READY ? copy : copy.withState(CopyState.READY, "there again, unchanged");
-        } catch (IOException e) {
-            return copy.withState(CopyState.MISSING, "not at " + file + ": mount its volume or make it again");
+        }
+
+        private Optional<String> stale(WorkingCopy copy) {
+            Clip clip = clips.get(copy.clip());
+            if (clip != null && !clip.fingerprint().equals(copy.source())) {
+                return Optional.of("its original is another recording now: make it again");
+            }
+            String mark = standards.marks().getOrDefault(copy.recipeId(), "");
+            String made = copy.place().recipeMark();
+            if (!mark.isEmpty() && !made.isEmpty() && !mark.equals(made)) {
+                return Optional.of("its recipe was changed since: make it again");
+            }
+            return outgrown(copy);
+        }
+
+        /// What timelines have come to use beside the frames of a range copy, and no other range copy of the
+        /// clip holds.
+        private Optional<String> outgrown(WorkingCopy copy) {
+            if (copy.range().isEmpty()) {
+                return Optional.empty();
+            }
+            List<FrameRange> held = ranges.getOrDefault(copy.clip(), List.of()).stream()
+                    .filter(other -> other.recipeId().equals(copy.recipeId()))
+                    .flatMap(other -> other.range().stream())
+                    .toList();
+            List<FrameRange> missing = standards.used().getOrDefault(copy.clip(), List.of()).stream()
+                    .filter(range -> range.touches(copy.range().get()))
+                    .flatMap(range -> range.minus(held).stream())
+                    .toList();
+            return missing.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of("a timeline needs "
+                            + missing.stream().map(FrameRange::inWords).collect(Collectors.joining(" and "))
+                            + " too: a run makes only those");
         }
     }
 }

@@ -24,7 +24,7 @@ class CatalogueTest {
 
     private Catalogue open() {
         return Catalogue.open(
-                folder.resolve("catalogue.db"), InstantSource.fixed(Instant.parse("2026-03-01T02:00:00Z")));
+                folder.resolve("catalogue.db"), InstantSource.fixed(Instant.parse("2026-03-01T02:00:00Z")), "desk");
     }
 
     @Test

@@ -48,7 +48,7 @@ class CopyMakerTest {
         var order = new CopyOrder(
                 new ClipSource.SingleFile(original), facts, Clips.form(facts, target, raster), "copy", tags, copy);
         assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
-                .isEqualTo(new CopyMaker.Outcome.Written(""));
+                .isInstanceOf(CopyMaker.Outcome.Written.class);
         return facts(copy);
     }
 
@@ -218,11 +218,11 @@ class CopyMakerTest {
                 order(original, facts, VideoTarget.VC3_LB, new Raster(640, 360), "light.mov"));
         assertThat(CopyCommand.goTogether(together.get(0), together.get(1))).isTrue();
         assertThat(new CopyMaker(engine).make(together, _ -> {}, Conduct.of(new Cancellation())))
-                .isEqualTo(new CopyMaker.Outcome.Written(""));
+                .isInstanceOf(CopyMaker.Outcome.Written.class);
         for (CopyOrder order : together) {
             byte[] made = Files.readAllBytes(order.output());
             assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
-                    .isEqualTo(new CopyMaker.Outcome.Written(""));
+                    .isInstanceOf(CopyMaker.Outcome.Written.class);
             assertThat(Files.readAllBytes(order.output()))
                     .as("%s", order.output())
                     .isEqualTo(made);

@@ -156,10 +156,13 @@ class PictureCheckTest {
                 List.of(),
                 whole.range(),
                 false);
-        return new PictureCheck(engine)
-                .check(
-                        new ClipSource.SingleFile(original),
-                        facts.video().orElseThrow(),
+        var pictures = new PictureCheck(engine);
+        return pictures.check(
+                        pictures.reference(
+                                new ClipSource.SingleFile(original),
+                                facts.video().orElseThrow(),
+                                List.of(form),
+                                List.of()),
                         form,
                         new ClipSource.SingleFile(copy),
                         all,

@@ -40,7 +40,8 @@ class LoadSheetTest {
                 PLAIN.experience(),
                 (_, _) -> room,
                 PLAIN.arrivals(),
-                PLAIN.ranges());
+                PLAIN.ranges(),
+                (_, _) -> List.of());
     }
 
     private static LoadSheet all(Recipe recipe, Clip... clips) {
@@ -156,7 +157,8 @@ class LoadSheetTest {
                 PLAIN.experience(),
                 PLAIN.rooms(),
                 Map.of(new ArrivalId("card"), "Card", new ArrivalId("second card"), "Second"),
-                Map.of());
+                Map.of(),
+                (_, _) -> List.of());
         assertThat(LoadSheet.plan(List.of(a, twin), named).warnings())
                 .as("each arrival has its folder")
                 .noneMatch(warning -> warning.text().contains("same name"));
@@ -202,7 +204,8 @@ class LoadSheetTest {
                 PLAIN.experience(),
                 PLAIN.rooms(),
                 Map.of(),
-                Map.of(clip.id(), List.of(new FrameRange(0, 10), new FrameRange(50, 34))));
+                Map.of(clip.id(), List.of(new FrameRange(0, 10), new FrameRange(50, 34))),
+                (_, _) -> List.of());
         assertThat(LoadSheet.plan(List.of(clip), stocked).wanted()).isEmpty();
         List<PlannedCopy> ranges = LoadSheet.planned(
                 clip,
@@ -218,7 +221,8 @@ class LoadSheetTest {
                         stocked.experience(),
                         stocked.rooms(),
                         Map.of(),
-                        stocked.ranges()));
+                        stocked.ranges(),
+                        (_, _) -> List.of()));
         assertThat(ranges).extracting(c -> c.form().orElseThrow().frames()).containsExactly(10L, 34L);
         assertThat(ranges).allMatch(c -> c.bytes().isExact());
         assertThat(LoadSheet.planned(clip, Recipe.RANGE_VC3, "", PLAIN)
@@ -321,7 +325,8 @@ class LoadSheetTest {
                 new Experience(made),
                 PLAIN.rooms(),
                 Map.of(),
-                Map.of());
+                Map.of(),
+                (_, _) -> List.of());
         PlannedCopy copy =
                 LoadSheet.planned(clip, Recipe.LIGHT_PRORES_HALF, "", wiser).getFirst();
         assertThat(copy.bytes().pictureLikely()).isEqualTo(Math.round(usual * 0.55 * 84));

@@ -25,7 +25,7 @@ public final class CopyMark {
     public static Node of(Presence presence) {
         return switch (presence.state()) {
             case ONLINE -> Parts.marked(Mark.full(), presence.state().label());
-            case OFFLINE -> Parts.marked(Mark.look(), presence.state().label(), "look");
+            case OFFLINE, MOVED -> Parts.marked(Mark.look(), presence.state().label(), "look");
             case REFUSED -> Parts.marked(Mark.cross("stop"), presence.state().label(), "stop");
         };
     }

@@ -147,7 +147,7 @@ public final class RunModel {
         if (run.bytes() > 0) {
             parts.add(new ByteSize(run.bytes()).toString());
         }
-        parts.add(Words.of(run.elapsed()) + " so far");
+        parts.add(run.running() ? Words.of(run.elapsed()) + " so far" : "took " + Words.of(run.elapsed()));
         run.left().map(RunModel::left).ifPresent(parts::add);
         return String.join(" · ", parts);
     }

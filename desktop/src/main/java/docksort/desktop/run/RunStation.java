@@ -140,12 +140,15 @@ public final class RunStation implements Station {
     }
 
     private static String frames(CopyProgress row) {
-        return row.copy().state() == CopyState.FAILED ? "" : row.framesDone() + " / " + row.framesAll();
+        return row.framesAll() == 0 ? "" : row.framesDone() + " / " + row.framesAll();
     }
 
     private static Node progress(CopyProgress row) {
         if (row.copy().state() == CopyState.FAILED) {
             return Parts.label("thrown away", "quiet");
+        }
+        if (row.copy().state() == CopyState.WANTED) {
+            return Parts.label("left out", "quiet");
         }
         return bar(row, 84);
     }
@@ -232,9 +235,10 @@ public final class RunStation implements Station {
         name.setPrefWidth(150);
         ProgressBar bar = bar(row, 200);
         bar.setAccessibleText(row.clipName());
+        boolean still = model.snapshot().get().standing() == Standing.HELD;
         String speed = row.framesPerSecond() > 0
                 ? String.format(Locale.ROOT, "%.0f fps, %.1f ×", row.framesPerSecond(), row.timesRealTime())
-                : row.copy().state().label();
+                : still ? "held still" : row.copy().state().label();
         Label words = Parts.label(speed, "quiet");
         words.setMinWidth(110);
         Label copy = Parts.label(workshop.recipeLabel(row.copy().recipeId()), "quiet");

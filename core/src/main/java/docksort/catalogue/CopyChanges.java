@@ -1,0 +1,196 @@
+package docksort.catalogue;
+
+import docksort.arrival.ClipId;
+import docksort.media.ClipSource;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+
+/// Changes to what stands in for what, each one transaction that can be taken back, also after a restart. Files
+/// are the caller's business.
+public final class CopyChanges {
+    private static final List<String> CLIP_COLUMNS =
+            List.of("root_id", "path", "stills", "parts", "presence", "presence_note");
+    private static final List<String> COPY_COLUMNS = List.of("root_id", "path", "state", "note", "modified_millis");
+
+    private final Jdbi jdbi;
+    private final Catalogue catalogue;
+
+    CopyChanges(Jdbi jdbi, Catalogue catalogue) {
+        this.jdbi = jdbi;
+        this.catalogue = catalogue;
+    }
+
+    /// Takes over copies that were made elsewhere.
+    public void add(List<WorkingCopy> copies, String what) {
+        List<Root> roots = catalogue.roots();
+        jdbi.useTransaction(h -> {
+            copies.forEach(copy -> Catalogue.insertCopy(h, copy, Catalogue.root(roots, copy.rootId())));
+            catalogue.log(
+                    h,
+                    what,
+                    new Undo.CopiesAdded(copies.stream().map(WorkingCopy::id).toList()));
+        });
+    }
+
+    /// Takes copies out of the catalogue. Their files stay.
+    public void forget(List<WorkingCopy> copies, String what) {
+        jdbi.useTransaction(h -> {
+            var rows = new ArrayList<Map<String, Object>>();
+            for (WorkingCopy copy : copies) {
+                row(h, "copy", copy.id()).ifPresent(rows::add);
+                h.execute("DELETE FROM copy WHERE id = ?", copy.id());
+            }
+            catalogue.log(h, what, new Undo.CopiesForgotten(rows));
+        });
+    }
+
+    /// Takes copies out whose files were deleted. Nothing brings those back, so neither does undo.
+    public void deleted(List<WorkingCopy> copies, String what) {
+        jdbi.useTransaction(h -> {
+            copies.forEach(copy -> h.execute("DELETE FROM copy WHERE id = ?", copy.id()));
+            catalogue.log(h, what);
+        });
+    }
+
+    /// Keeps copies without letting them serve, or lets them serve again.
+    public void stop(List<WorkingCopy> copies, boolean stopped, String what) {
+        jdbi.useTransaction(h -> {
+            Map<String, Boolean> before = copies.stream()
+                    .collect(Collectors.toMap(
+                            WorkingCopy::id, copy -> copy.service().stopped()));
+            copies.forEach(copy -> h.execute("UPDATE copy SET stopped = ? WHERE id = ?", stopped, copy.id()));
+            catalogue.log(h, what, new Undo.CopiesStopped(before));
+        });
+    }
+
+    /// Keeps that files of copies have other names now.
+    ///
+    /// @param files the files of the copies by copy, below the same roots as before
+    public void renamed(Map<WorkingCopy, Path> files, String what) {
+        List<Root> roots = catalogue.roots();
+        jdbi.useTransaction(h -> {
+            var paths = new LinkedHashMap<String, List<String>>();
+            files.forEach((copy, file) -> {
+                Root root = Catalogue.root(roots, copy.rootId());
+                paths.put(copy.id(), List.of(Catalogue.relative(root, copy.file()), Catalogue.relative(root, file)));
+            });
+            setPaths(h, paths, 1);
+            catalogue.log(h, what, new Undo.CopiesRenamed(paths));
+        });
+    }
+
+    /// In two steps, so that names may be exchanged.
+    private static void setPaths(Handle h, Map<String, List<String>> paths, int which) {
+        paths.forEach((id, _) -> h.execute("UPDATE copy SET path = ? WHERE id = ?", "moving " + id, id));
+        paths.forEach((id, path) -> h.execute("UPDATE copy SET path = ? WHERE id = ?", path.get(which), id));
+    }
+
+    /// Where an original or a copy is now.
+    ///
+    /// @param root the root it lies below now
+    public record FoundClip(ClipId clip, ClipSource source, Root root, Presence presence) {}
+
+    /// @param modifiedMillis time stamp that its file has there
+    public record FoundCopy(WorkingCopy copy, Path file, Root root, long modifiedMillis) {}
+
+    /// Points originals and copies at the places they were found at.
+    public void found(List<FoundClip> clips, List<FoundCopy> copies, String what) {
+        jdbi.useTransaction(h -> {
+            var clipsBefore = new LinkedHashMap<String, Map<String, Object>>();
+            var copiesBefore = new LinkedHashMap<String, Map<String, Object>>();
+            for (FoundClip clip : clips) {
+                row(h, "clip", clip.clip().value())
+                        .ifPresent(row -> clipsBefore.put(clip.clip().value(), only(row, CLIP_COLUMNS)));
+                h.createUpdate("""
+                    UPDATE clip SET root_id = :root, path = :path, stills = :stills, parts = :parts,
+                        presence = :presence, presence_note = :note WHERE id = :id\
+                    """)
+                        .bind("root", clip.root().id())
+                        .bind(
+                                "path",
+                                Catalogue.relative(clip.root(), clip.source().head()))
+                        .bind("stills", Catalogue.stillsText(clip.source()))
+                        .bind("parts", Catalogue.partsText(clip.source(), clip.root()))
+                        .bind("presence", clip.presence().state().name())
+                        .bind("note", clip.presence().note())
+                        .bind("id", clip.clip().value())
+                        .execute();
+            }
+            for (FoundCopy copy : copies) {
+                row(h, "copy", copy.copy().id())
+                        .ifPresent(row -> copiesBefore.put(copy.copy().id(), only(row, COPY_COLUMNS)));
+                h.execute(
+                        "UPDATE copy SET root_id = ?, path = ?, modified_millis = ? WHERE id = ?",
+                        copy.root().id(),
+                        Catalogue.relative(copy.root(), copy.file()),
+                        copy.modifiedMillis(),
+                        copy.copy().id());
+            }
+            catalogue.log(h, what, new Undo.MediaFound(clipsBefore, copiesBefore));
+        });
+    }
+
+    /// Notes that a timeline was switched to these copies. No change a person made, so not in the log.
+    public void served(List<WorkingCopy> copies, Instant at) {
+        jdbi.useTransaction(h -> copies.forEach(
+                copy -> h.execute("UPDATE copy SET served_millis = ? WHERE id = ?", at.toEpochMilli(), copy.id())));
+    }
+
+    // Taking back
+
+    static void takeBack(Handle h, Undo.CopiesAdded undo) {
+        undo.ids().forEach(id -> h.execute("DELETE FROM copy WHERE id = ?", id));
+    }
+
+    static void takeBack(Handle h, Undo.CopiesForgotten undo) {
+        undo.rows().forEach(row -> {
+            String names = String.join(", ", row.keySet());
+            String values = row.keySet().stream().map(name -> ":" + name).collect(Collectors.joining(", "));
+            // The names are the table's own, read from it when the copy was taken out.
+            h.createUpdate("INSERT OR IGNORE INTO copy (" + names + ") VALUES (" + values + ")")
+                    .bindMap(row)
+                    .execute();
+        });
+    }
+
+    static void takeBack(Handle h, Undo.CopiesRenamed undo) {
+        setPaths(h, undo.paths(), 0);
+    }
+
+    static void takeBack(Handle h, Undo.CopiesStopped undo) {
+        undo.before().forEach((id, stopped) -> h.execute("UPDATE copy SET stopped = ? WHERE id = ?", stopped, id));
+    }
+
+    static void takeBack(Handle h, Undo.MediaFound undo) {
+        undo.clips().forEach((id, row) -> set(h, "clip", id, row));
+        undo.copies().forEach((id, row) -> set(h, "copy", id, row));
+    }
+
+    private static void set(Handle h, String table, String id, Map<String, Object> row) {
+        String columns = row.keySet().stream().map(name -> name + " = :" + name).collect(Collectors.joining(", "));
+        h.createUpdate("UPDATE " + table + " SET " + columns + " WHERE id = :id")
+                .bindMap(row)
+                .bind("id", id)
+                .execute();
+    }
+
+    private static java.util.Optional<Map<String, Object>> row(Handle h, String table, String id) {
+        return h.createQuery("SELECT * FROM " + table + " WHERE id = :id")
+                .bind("id", id)
+                .mapToMap()
+                .findOne();
+    }
+
+    private static Map<String, Object> only(Map<String, Object> row, List<String> columns) {
+        var kept = new LinkedHashMap<String, Object>();
+        columns.forEach(column -> kept.put(column, row.get(column)));
+        return kept;
+    }
+}
