@@ -79,7 +79,7 @@ public final class FaultDrill {
             drill.shoot();
             drill.wanted = drill.undisturbed();
             drill.drill(Integer.parseInt(args[1]));
-            drill.tell();
+            drill.tell(Integer.parseInt(args[1]));
             System.exit(drill.broken.isEmpty() ? 0 : 1);
         }
     }
@@ -251,7 +251,7 @@ public final class FaultDrill {
     /// A folder is gone for a while. A mounted one is moved as a mount, so that an empty folder stands in its
     /// place.
     private void away(Path folder, boolean mounted) throws Exception {
-        Path aside = work.resolve("away");
+        Path aside = work.resolve(mounted ? "mount away" : "folder away");
         if (mounted) {
             Documents.ensureFolder(aside);
             if (command("mount", "--move", folder.toString(), aside.toString()) != 0) {
@@ -353,9 +353,12 @@ public final class FaultDrill {
         }
     }
 
-    private void tell() {
+    private void tell(int planned) {
         int all = done.values().stream().mapToInt(Integer::intValue).sum();
         System.out.println(all + " faults happened while a run was at work: " + done);
+        if (all < planned / 2) {
+            broken.add("only " + all + " of " + planned + " faults met a run at work: this drill tells nothing");
+        }
         if (!mounts) {
             System.out.println("No volume could be mounted here: none was filled, and folders were moved instead.");
         }

@@ -23,6 +23,11 @@ import picocli.CommandLine.Command;
             StockCommand.class,
             SwitchCommand.class,
             RelinkCommand.class,
+            FindCommand.class,
+            AdoptCommand.class,
+            NamesCommand.class,
+            CleanCommand.class,
+            SumsCommand.class,
             FootageCommand.class
         },
         exitCodeListHeading = "%nExit codes:%n",

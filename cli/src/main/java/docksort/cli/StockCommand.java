@@ -6,10 +6,13 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.MediaEngine;
 import docksort.project.Project;
 import docksort.stock.StockLine;
+import java.nio.file.Path;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 
 @Command(
         name = "stock",
@@ -19,12 +22,16 @@ final class StockCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
+    @Option(names = "--table", paramLabel = "FILE", description = "Write clips and kinds of copies as CSV or HTML.")
+    private Optional<Path> table = Optional.empty();
+
     @Override
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             project.refreshStock();
             boolean look = false;
+            table.ifPresent(file -> project.stockRoom().writeCoverage(project.stock(), file));
             ObjectNode answer = Common.object();
             answer.put("servingOrder", project.servingOrder().id());
             ArrayNode clips = answer.putArray("clips");

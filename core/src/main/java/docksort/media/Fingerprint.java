@@ -1,16 +1,18 @@
 package docksort.media;
 
-import java.util.regex.Pattern;
-
 /// Recognises a recording by its size and a hash of three windows (head, middle, tail), so the cost does not
 /// grow with the file. It tells recordings apart; it does not prove that every byte is intact.
 public record Fingerprint(long bytes, String hash) {
-    private static final Pattern HASH = Pattern.compile("[0-9a-f]{32}");
+    private static final int DIGITS = 32;
 
     public Fingerprint {
-        if (bytes < 0 || !HASH.matcher(hash).matches()) {
+        if (bytes < 0 || hash.length() != DIGITS || !hash.chars().allMatch(Fingerprint::isDigit)) {
             throw new IllegalArgumentException("not a fingerprint: " + bytes + "-" + hash);
         }
+    }
+
+    private static boolean isDigit(int c) {
+        return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f');
     }
 
     public static Fingerprint parse(String text) {

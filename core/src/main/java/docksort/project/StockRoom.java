@@ -20,6 +20,7 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.files.CopyRemoval;
+import docksort.files.Documents;
 import docksort.files.Fingerprinter;
 import docksort.files.Renames;
 import docksort.files.Trash;
@@ -43,6 +44,7 @@ import docksort.stock.CleanUp;
 import docksort.stock.Coverage;
 import docksort.stock.StockLine;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -413,8 +415,13 @@ public final class StockRoom {
                 .stop(copies, stopped, (stopped ? "Stopped using " : "Using again ") + copies.size() + " copies");
     }
 
-    public static Coverage coverage(List<StockLine> stock) {
-        return Coverage.of(stock);
+    /// Writes which clips have which copies, as CSV or, where the file's name ends so, as HTML.
+    public void writeCoverage(List<StockLine> stock, Path file) {
+        Coverage coverage = Coverage.of(stock);
+        boolean html = file.toString().toLowerCase(java.util.Locale.ROOT).endsWith(".html");
+        String name = catalogue.setting("name").orElse("");
+        String text = html ? coverage.html(name, clock.instant()) : coverage.csv();
+        Documents.replace(file, text.getBytes(StandardCharsets.UTF_8));
     }
 
     // Checksums

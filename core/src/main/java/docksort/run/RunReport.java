@@ -1,10 +1,8 @@
 package docksort.run;
 
 import docksort.files.Documents;
+import docksort.files.Pages;
 import docksort.media.ByteSize;
-import freemarker.template.Configuration;
-import freemarker.template.TemplateException;
-import freemarker.template.TemplateExceptionHandler;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
@@ -25,20 +23,8 @@ import org.apache.commons.csv.CSVPrinter;
 /// @param project the project's name
 /// @param started when the run began, which names it
 public record RunReport(String project, Instant started, List<RunLine> lines) {
-    private static final Configuration TEMPLATES = templates();
-
     public RunReport {
         lines = List.copyOf(lines);
-    }
-
-    private static Configuration templates() {
-        var configuration = new Configuration(Configuration.VERSION_2_3_34);
-        configuration.setClassForTemplateLoading(RunReport.class, "/docksort/run");
-        configuration.setDefaultEncoding("UTF-8");
-        configuration.setLocale(Locale.ROOT);
-        configuration.setTemplateExceptionHandler(TemplateExceptionHandler.RETHROW_HANDLER);
-        configuration.setLogTemplateExceptions(false);
-        return configuration;
     }
 
     /// Writes `report.html` or `report.csv`, by the ending; an older file of that name is replaced.
@@ -55,31 +41,19 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
         var zone = ZoneId.systemDefault();
         var time =
                 DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss", Locale.ROOT).withZone(zone);
-        var out = new StringWriter();
-        try {
-            TEMPLATES
-                    .getTemplate("report.ftlh")
-                    .process(
-                            Map.of(
-                                    "project", project,
-                                    "version", ProgramVersion.TEXT,
-                                    "started", time.format(started),
-                                    "ended", time.format(ended()),
-                                    "zone", zone.getId(),
-                                    "ready", ready(),
-                                    "failed", lines.size() - ready(),
-                                    "bytes",
-                                            size(lines.stream()
-                                                    .mapToLong(RunLine::bytes)
-                                                    .sum()),
-                                    "lines", lines.stream().map(RunReport::row).toList()),
-                            out);
-        } catch (TemplateException e) {
-            throw new IllegalStateException("the template of the report does not fit", e);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return out.toString();
+        return Pages.fill(
+                RunReport.class,
+                "report.ftlh",
+                Map.of(
+                        "project", project,
+                        "version", ProgramVersion.TEXT,
+                        "started", time.format(started),
+                        "ended", time.format(ended()),
+                        "zone", zone.getId(),
+                        "ready", ready(),
+                        "failed", lines.size() - ready(),
+                        "bytes", size(lines.stream().mapToLong(RunLine::bytes).sum()),
+                        "lines", lines.stream().map(RunReport::row).toList()));
     }
 
     private Instant ended() {

@@ -2,12 +2,15 @@ package docksort.stock;
 
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
+import docksort.files.Pages;
 import docksort.media.ClipFacts;
 import docksort.media.VideoFacts;
 import docksort.sort.CopyKind;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -149,6 +152,22 @@ public record Coverage(List<Row> rows) {
             table.add(cells);
         }
         return table;
+    }
+
+    /// The same as a page to read and print.
+    public String html(String project, Instant at) {
+        List<List<String>> table = table();
+        return Pages.fill(
+                Coverage.class,
+                "coverage.ftlh",
+                Map.of(
+                        "project", project,
+                        "at", at.truncatedTo(ChronoUnit.SECONDS).toString(),
+                        "clips", rows.size(),
+                        "light", lacking(CopyKind.LIGHT).size(),
+                        "full", lacking(CopyKind.FULL).size(),
+                        "head", table.getFirst(),
+                        "rows", table.subList(1, table.size())));
     }
 
     public String csv() {

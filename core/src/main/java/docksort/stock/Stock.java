@@ -33,8 +33,11 @@ public final class Stock {
     /// Every clip with its copies as the catalogue knows them.
     public List<StockLine> lines(List<Clip> clips, ServingOrder order) {
         Map<ClipId, Presence> presence = catalogue.presence();
-        Map<ClipId, List<WorkingCopy>> copies =
-                catalogue.copies().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
+        Map<ClipId, List<WorkingCopy>> copies = HashMap.newHashMap(clips.size());
+        catalogue
+                .copies()
+                .forEach(copy -> copies.computeIfAbsent(copy.clip(), _ -> new ArrayList<>(2))
+                        .add(copy));
         var lines = new ArrayList<StockLine>(clips.size());
         for (Clip clip : clips) {
             List<WorkingCopy> own = copies.getOrDefault(clip.id(), List.of());
@@ -52,8 +55,9 @@ public final class Stock {
         Map<ClipId, Presence> known = catalogue.presence();
         Map<ClipId, Presence> changedPresence = new HashMap<>();
         for (Clip clip : clips) {
-            Presence now = look.at(clip, known.getOrDefault(clip.id(), Presence.ONLINE));
-            if (!now.equals(known.get(clip.id()))) {
+            Presence before = known.getOrDefault(clip.id(), Presence.ONLINE);
+            Presence now = look.at(clip, before);
+            if (!now.equals(before)) {
                 changedPresence.put(clip.id(), now);
             }
         }

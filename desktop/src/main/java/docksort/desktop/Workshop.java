@@ -51,7 +51,10 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BiConsumer;
+import java.util.function.Consumer;
+import java.util.function.Function;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -74,6 +77,7 @@ public final class Workshop implements AutoCloseable {
     private final MediaEngine engine;
     private final Project project;
 
+    private final AtomicReference<Cancellation> asked = new AtomicReference<>(new Cancellation());
     private final ReadOnlyObjectWrapper<Optional<ProjectView>> view = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
             new ReadOnlyObjectWrapper<>(Optional.empty());
@@ -717,6 +721,48 @@ public final class Workshop implements AutoCloseable {
         return step(() -> {
             project.refreshStock();
             reload(false);
+        });
+    }
+
+    /// Something that is asked of the project and may take a while.
+    public interface Question<T> {
+        T ask(Project project, BiConsumer<Integer, Integer> progress, Cancellation cancellation)
+                throws InterruptedException;
+    }
+
+    /// Asks beside the steps of the project; a question that is asked while another is answered ends that one.
+    ///
+    /// @param progress hears on the interface thread how far it is
+    /// @param then gets the answer on the interface thread
+    public <T> void ask(Question<T> question, BiConsumer<Integer, Integer> progress, Consumer<T> then) {
+        var own = new Cancellation();
+        asked.getAndSet(own).cancel();
+        looks.execute(() -> attempt(() -> {
+            T answer = question.ask(
+                    project,
+                    (done, all) -> Platform.runLater(() -> {
+                        if (!own.isCancelled()) {
+                            progress.accept(done, all);
+                        }
+                    }),
+                    own);
+            Platform.runLater(() -> {
+                if (!own.isCancelled()) {
+                    then.accept(answer);
+                }
+            });
+        }));
+    }
+
+    /// Changes the stock as one step.
+    ///
+    /// @param then gets the answer on the interface thread, after the window shows the change
+    public <T> CompletableFuture<Void> change(Function<Project, T> change, Consumer<T> then) {
+        return step(() -> {
+            T answer = change.apply(project);
+            switchIsLatest = false;
+            reload(true);
+            Platform.runLater(() -> then.accept(answer));
         });
     }
 

@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.TableView;
@@ -28,11 +29,13 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
 
 /// The Stock station: which file stands in for which clip right now, and finding media that moved.
 public final class StockStation implements Station {
     private final Workshop workshop;
     private final StockModel model;
+    private final StockTasks tasks;
     private final ScopeList scope = new ScopeList();
     private final TableView<StockLine> table = new TableView<>();
     private final VBox page = new VBox();
@@ -41,6 +44,7 @@ public final class StockStation implements Station {
     public StockStation(Workshop workshop) {
         this.workshop = workshop;
         this.model = new StockModel(workshop);
+        this.tasks = new StockTasks(workshop, this::showList);
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         page.getStyleClass().add("docket-page");
@@ -54,12 +58,49 @@ public final class StockStation implements Station {
 
     private Node bar() {
         var bar = new HBox(
-                Parts.label("Every clip and what stands in for it", "caption"),
+                Parts.label("Clips and what stands in for them", "caption"),
                 Parts.spring(),
-                Parts.button("Places…", () -> table.getSelectionModel().clearSelection()),
-                Parts.button("Look at the disk again", workshop::refreshStock));
+                task("open-take-over", "Take over…", tasks::takeOver),
+                task("open-search", "Search…", tasks::search),
+                task("open-names", "Names…", tasks::names),
+                task("open-clean-up", "Clean up…", tasks::cleanUp),
+                task("open-checksums", "Checksums…", tasks::checksums),
+                Parts.button("Table…", this::writeTable),
+                Parts.button("Places", () -> table.getSelectionModel().clearSelection()),
+                Parts.button("Look again", workshop::refreshStock));
         bar.getStyleClass().add("bar");
         return bar;
+    }
+
+    private Button task(String id, String text, Supplier<StockTask> task) {
+        Button button = Parts.button(text, () -> {
+            centre.setTop(null);
+            centre.setCenter(task.get().node());
+        });
+        button.setId(id);
+        return button;
+    }
+
+    private void showList() {
+        centre.setTop(bar());
+        centre.setCenter(table);
+    }
+
+    private void writeTable() {
+        var chooser = new FileChooser();
+        chooser.setTitle("Clips and their copies");
+        chooser.setInitialFileName("copies.html");
+        chooser.getExtensionFilters()
+                .addAll(
+                        new FileChooser.ExtensionFilter("to read (HTML)", "*.html"),
+                        new FileChooser.ExtensionFilter("to count with (CSV)", "*.csv"));
+        Optional.ofNullable(chooser.showSaveDialog(table.getScene().getWindow()))
+                .ifPresent(file -> workshop.change(
+                        project -> {
+                            project.stockRoom().writeCoverage(project.stock(), file.toPath());
+                            return file;
+                        },
+                        _ -> {}));
     }
 
     private Node table() {

@@ -1,0 +1,90 @@
+package docksort.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.link.Adoption;
+import docksort.link.NamePattern;
+import docksort.project.Project;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "adopt",
+        mixinStandardHelpOptions = true,
+        description = "Takes over copies that a camera or another program made, or this one for another project."
+                + " Only pairs that are sure are taken.")
+final class AdoptCommand implements Callable<Integer> {
+    @Mixin
+    private Common common = new Common();
+
+    @Parameters(index = "0", paramLabel = "FOLDER", description = "Where the copies lie.")
+    private Path folder = Path.of("");
+
+    @Option(
+            names = "--pattern",
+            paramLabel = "PATTERN",
+            description = "How copies are named, with a star for the original's name; learned from the set without it.")
+    private List<String> patterns = List.of();
+
+    @Option(names = "--preview", description = "Only show what would be taken over.")
+    private boolean preview;
+
+    @Override
+    public Integer call() throws InterruptedException {
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = common.open(engine)) {
+            Adoption adoption = project.stockRoom()
+                    .look(folder, patterns.stream().map(NamePattern::parse).toList(), (_, _) -> {}, new Cancellation());
+            if (!preview) {
+                project.stockRoom().adopt(adoption.folder(), adoption.pairs(Adoption.Level.SURE));
+            }
+            return tell(adoption);
+        }
+    }
+
+    private int tell(Adoption adoption) {
+        ObjectNode answer = Common.object();
+        answer.put("done", !preview);
+        ArrayNode pairs = answer.putArray("pairs");
+        for (Adoption.Pair pair : adoption.pairs()) {
+            pairs.addObject()
+                    .put("file", pair.file().toString())
+                    .put("clip", pair.clip().name())
+                    .put("level", pair.level().label())
+                    .put("reason", pair.reason());
+            common.say(
+                    "  %-9s %-28s of %-24s %s",
+                    pair.level().label(),
+                    adoption.folder().relativize(pair.file()),
+                    pair.clip().name(),
+                    pair.reason());
+        }
+        ArrayNode unpaired = answer.putArray("unpaired");
+        for (Adoption.Unpaired file : adoption.unpaired()) {
+            unpaired.addObject().put("file", file.file().toString()).put("reason", file.reason());
+            common.say("  %-9s %-28s %s", "unpaired", adoption.folder().relativize(file.file()), file.reason());
+        }
+        int sure = adoption.pairs(Adoption.Level.SURE).size();
+        String names = adoption.patterns().stream().map(NamePattern::label).collect(Collectors.joining("  "));
+        common.say("Names: %s", names.isEmpty() ? "no pattern was found" : names);
+        common.say(
+                "%d %s; %d clips have no copy here",
+                sure,
+                preview ? "would be taken over" : "taken over",
+                adoption.without().size());
+        if (common.json()) {
+            common.print(answer);
+        }
+        return sure == adoption.pairs().size() && adoption.unpaired().isEmpty()
+                ? ExitCodes.GOOD
+                : ExitCodes.NEEDS_A_LOOK;
+    }
+}

@@ -1,0 +1,160 @@
+package docksort.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.arrival.Arrival;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.MediaEngine;
+import docksort.files.CopyRemoval;
+import docksort.files.Trash;
+import docksort.media.ByteSize;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
+import docksort.project.Project;
+import docksort.stock.CleanUp;
+import docksort.stock.CopySelection;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "clean",
+        mixinStandardHelpOptions = true,
+        description = "Stops using, forgets or deletes copies. Only shows what it would do unless --carry-out is given;"
+                + " only copies that the catalogue and the file itself call copies are ever deleted.")
+final class CleanCommand implements Callable<Integer> {
+    private enum Act {
+        STOP,
+        FORGET,
+        DELETE
+    }
+
+    @Mixin
+    private Common common = new Common();
+
+    @Parameters(
+            index = "0",
+            paramLabel = "ACT",
+            description = "stop (keep, without letting them serve), forget (the" + " files stay), or delete.")
+    private Act act = Act.DELETE;
+
+    @Option(names = "--unused", description = "Only those that no timeline was switched to for 7 days.")
+    private boolean unused;
+
+    @Option(names = "--older-than", paramLabel = "DAYS", description = "Only those made at least so long ago.")
+    private Optional<Integer> days = Optional.empty();
+
+    @Option(names = "--recipe", paramLabel = "ID", description = "Only those made by this recipe.")
+    private Optional<String> recipe = Optional.empty();
+
+    @Option(names = "--arrival", paramLabel = "NAME", description = "Only those of this arrival.")
+    private Optional<String> arrival = Optional.empty();
+
+    @Option(
+            names = "--keep-within",
+            paramLabel = "GB",
+            description = "As many of those not needed for longest as it takes until the rest has no more bytes.")
+    private Optional<Long> budget = Optional.empty();
+
+    @Option(names = "--carry-out", description = "Do it.")
+    private boolean carryOut;
+
+    @Option(names = "--for-good", description = "Delete at once instead of moving to the system's trash.")
+    private boolean forGood;
+
+    @Override
+    public Integer call() {
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = common.open(engine)) {
+            project.refreshStock();
+            List<WorkingCopy> copies = selection(project).from(project.stock(), Instant.now());
+            return switch (act) {
+                case STOP ->
+                    simple(copies, "no longer used", () -> project.stockRoom().stopUsing(copies, true));
+                case FORGET ->
+                    simple(
+                            copies,
+                            "forgotten; their files stay",
+                            () -> project.stockRoom().forget(copies));
+                case DELETE -> delete(project, copies);
+            };
+        }
+    }
+
+    private CopySelection selection(Project project) {
+        CopySelection selection = CopySelection.ALL;
+        if (unused) {
+            selection = selection.unusedFor(CopySelection.USUAL_AGE);
+        }
+        if (days.isPresent()) {
+            selection = selection.olderThan(Duration.ofDays(days.get()));
+        }
+        if (recipe.isPresent()) {
+            selection = selection.madeBy(recipe.get());
+        }
+        if (arrival.isPresent()) {
+            Arrival known = project.arrivals().stream()
+                    .filter(each -> each.name().equals(arrival.get()))
+                    .findFirst()
+                    .orElseThrow(() -> new InputRefused(new Problem(
+                            "No arrival is named " + arrival.get(),
+                            "",
+                            "Nothing was changed.",
+                            "The command stock lists what there is.")));
+            selection = selection.of(known.id());
+        }
+        return budget.isPresent() ? selection.within(new ByteSize(budget.get() * 1_000_000_000)) : selection;
+    }
+
+    private int simple(List<WorkingCopy> copies, String done, Runnable how) {
+        copies.forEach(copy -> common.say("  %s", copy.file()));
+        if (carryOut) {
+            how.run();
+        }
+        common.say("%d copies %s%s", copies.size(), carryOut ? "" : "would be ", done);
+        return ExitCodes.GOOD;
+    }
+
+    private int delete(Project project, List<WorkingCopy> copies) {
+        CleanUp plan = project.stockRoom().cleanUp(copies);
+        ObjectNode answer = Common.object();
+        ArrayNode lines = answer.putArray("copies");
+        for (CleanUp.Line line : plan.lines()) {
+            String words = line.refusal()
+                    .map(why -> "stays: " + why)
+                    .orElse(line.bytes().toString());
+            lines.addObject()
+                    .put("file", line.copy().file().toString())
+                    .put("bytes", line.bytes().bytes())
+                    .put("refusal", line.refusal().orElse(""));
+            common.say("  %-60s %s", line.copy().file(), words);
+        }
+        OptionalLong left = OptionalLong.empty();
+        if (carryOut) {
+            CopyRemoval.Outcome outcome =
+                    project.stockRoom().carryOut(plan, forGood ? Optional.empty() : Optional.of(Trash.ofUser()));
+            outcome.left().forEach((file, why) -> common.say("  left  %s: %s", file, why));
+            left = OptionalLong.of(outcome.left().size());
+        }
+        answer.put("done", carryOut);
+        answer.put("bytes", plan.bytes().bytes());
+        common.say(
+                "%d of %d copies, %s, %s",
+                plan.going().size(),
+                plan.lines().size(),
+                plan.bytes(),
+                !carryOut ? "would go" : forGood ? "deleted" : "moved to the trash");
+        if (common.json()) {
+            common.print(answer);
+        }
+        boolean all = plan.going().size() == plan.lines().size() && left.orElse(0) == 0;
+        return all ? ExitCodes.GOOD : ExitCodes.NEEDS_A_LOOK;
+    }
+}

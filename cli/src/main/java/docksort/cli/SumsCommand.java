@@ -1,0 +1,67 @@
+package docksort.cli;
+
+import docksort.arrival.Arrival;
+import docksort.dispatch.AscMhl;
+import docksort.dispatch.ChecksumCheck;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.project.Project;
+import docksort.project.StockRoom;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "sums",
+        mixinStandardHelpOptions = true,
+        description = "Verifies files against a list of checksums (ASC MHL, media hash list, md5sum, sha1sum, xxhsum),"
+                + " or writes an ASC MHL generation for an arrival or for copies.")
+final class SumsCommand implements Callable<Integer> {
+    @Mixin
+    private Common common = new Common();
+
+    @Parameters(index = "0", paramLabel = "PLACE", description = "The list; with --write, a folder.")
+    private Path place = Path.of("");
+
+    @Option(names = "--write", description = "Write a generation into the folder.")
+    private boolean write;
+
+    @Override
+    public Integer call() {
+        return write ? written() : verified();
+    }
+
+    private int written() {
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = common.open(engine)) {
+            Path folder = place.toAbsolutePath().normalize();
+            Optional<Arrival> arrival = project.arrivals().stream()
+                    .filter(each -> each.folder().equals(folder))
+                    .findFirst();
+            AscMhl.Generation generation = (arrival.isPresent()
+                            ? project.stockRoom().writeChecksums(arrival.get(), new Cancellation())
+                            : project.stockRoom().writeChecksums(folder, new Cancellation()))
+                    .orElseThrow();
+            generation.changed().forEach(file -> common.say("  changed since an earlier generation: %s", file));
+            common.say(
+                    "Generation %d with %d files: %s", generation.number(), generation.files(), generation.manifest());
+            return generation.changed().isEmpty() ? ExitCodes.GOOD : ExitCodes.NEEDS_A_LOOK;
+        }
+    }
+
+    private int verified() {
+        ChecksumCheck check = StockRoom.verify(place, (_, _) -> {}, new Cancellation());
+        check.lines().stream()
+                .filter(line -> line.result() != ChecksumCheck.Result.SAME)
+                .forEach(line -> common.say("  %-14s %s: %s", line.result().label(), line.file(), line.words()));
+        check.unlisted().forEach(file -> common.say("  not in the list %s", file));
+        common.say(
+                "%d of %d files are the same",
+                check.count(ChecksumCheck.Result.SAME), check.lines().size());
+        return check.passes() ? ExitCodes.GOOD : ExitCodes.NEEDS_A_LOOK;
+    }
+}

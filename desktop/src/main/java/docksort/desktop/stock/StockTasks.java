@@ -1,0 +1,571 @@
+package docksort.desktop.stock;
+
+import docksort.arrival.Arrival;
+import docksort.catalogue.WorkingCopy;
+import docksort.desktop.Parts;
+import docksort.desktop.ProjectView;
+import docksort.desktop.Workshop;
+import docksort.desktop.stock.StockTask.Line;
+import docksort.desktop.stock.StockTask.Standing;
+import docksort.dispatch.ChecksumCheck;
+import docksort.files.Trash;
+import docksort.link.Adoption;
+import docksort.link.CopyNames;
+import docksort.link.MediaSearch.Result;
+import docksort.link.NamePattern;
+import docksort.media.ByteSize;
+import docksort.project.StockRoom;
+import docksort.stock.CleanUp;
+import docksort.stock.CopySelection;
+import java.io.File;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
+
+/// The tasks of the Stock station: taking over, searching, naming, cleaning up, checksums.
+final class StockTasks {
+    private final Workshop workshop;
+    private final Runnable back;
+
+    /// @param back shows the list again
+    StockTasks(Workshop workshop, Runnable back) {
+        this.workshop = workshop;
+        this.back = back;
+    }
+
+    private List<WorkingCopy> copies() {
+        return workshop.view().get().stream()
+                .flatMap(view -> view.stock().stream())
+                .flatMap(line -> line.copies().stream())
+                .toList();
+    }
+
+    // Taking over
+
+    StockTask takeOver() {
+        TextField folder = field("take-over-folder", "Folder with the copies");
+        TextField names = field("take-over-names", "How they are named; empty to learn it, for instance *_P");
+        var task = new StockTask[1];
+        Runnable look = () -> path(folder.getText())
+                .ifPresent(place -> workshop.ask(
+                        (project, progress, cancellation) ->
+                                project.stockRoom().look(place, patterns(names.getText()), progress, cancellation),
+                        task[0]::progress,
+                        adoption -> {
+                            names.setPromptText(
+                                    adoption.patterns().isEmpty()
+                                            ? "No pattern was found: write one, for instance *_P"
+                                            : "Found: "
+                                                    + adoption.patterns().stream()
+                                                            .map(NamePattern::label)
+                                                            .collect(Collectors.joining("  ")));
+                            show(task[0], adoption);
+                        }));
+        task[0] = new StockTask(
+                "take-over",
+                "Take over copies",
+                "Copies that a camera or another program made, or that another project has. Names suggest pairs;"
+                        + " length, rate, timecode, shape and, where those leave a doubt, pictures decide. Nothing is"
+                        + " copied or moved.",
+                List.of("", "File", "Is a copy of", "Why"),
+                "Choose the folder that the copies lie in, and look.",
+                inputs(folder, chooseFolder(folder, "Folder with the copies"), names, look),
+                back);
+        return task[0];
+    }
+
+    private static List<NamePattern> patterns(String text) {
+        return text.isBlank()
+                ? List.of()
+                : Arrays.stream(text.strip().split("\\s+"))
+                        .map(NamePattern::parse)
+                        .toList();
+    }
+
+    private void show(StockTask task, Adoption adoption) {
+        var lines = new ArrayList<Line>();
+        for (Adoption.Pair pair : adoption.pairs()) {
+            Standing standing = switch (pair.level()) {
+                case SURE -> Standing.GOOD;
+                case DOUBTFUL -> Standing.LOOK;
+                case REFUSED -> Standing.STOP;
+            };
+            lines.add(new Line(
+                    standing,
+                    pair.level().label(),
+                    adoption.folder().relativize(pair.file()).toString(),
+                    pair.clip().name(),
+                    pair.reason()));
+        }
+        adoption.unpaired()
+                .forEach(file -> lines.add(new Line(
+                        Standing.PLAIN,
+                        "no clip",
+                        adoption.folder().relativize(file.file()).toString(),
+                        "",
+                        file.reason())));
+        adoption.without()
+                .forEach(clip -> lines.add(new Line(
+                        Standing.PLAIN, "no copy", "", clip.name(), "no file here is a copy of it: Sort plans one")));
+        List<Adoption.Pair> sure = adoption.pairs(Adoption.Level.SURE);
+        List<Adoption.Pair> doubtful = adoption.pairs(Adoption.Level.DOUBTFUL);
+        Button take = Parts.button(
+                "Take over the " + sure.size() + " sure ones", () -> adopt(task, adoption.folder(), sure), "main");
+        take.setId("adopt-sure");
+        take.setDisable(sure.isEmpty());
+        var buttons = new ArrayList<>(List.of(take));
+        if (!doubtful.isEmpty()) {
+            var all = new ArrayList<>(sure);
+            all.addAll(doubtful);
+            buttons.add(Parts.button(
+                    "The " + doubtful.size() + " doubtful ones too", () -> adopt(task, adoption.folder(), all)));
+        }
+        task.show(
+                sure.size() + " sure, " + doubtful.size() + " doubtful, "
+                        + adoption.pairs(Adoption.Level.REFUSED).size() + " refused, "
+                        + adoption.unpaired().size() + " without a clip; "
+                        + adoption.without().size()
+                        + " clips without a copy here",
+                lines,
+                buttons);
+    }
+
+    private void adopt(StockTask task, Path folder, List<Adoption.Pair> pairs) {
+        workshop.change(
+                project -> project.stockRoom().adopt(folder, pairs),
+                count -> task.show(count + " copies taken over. Undo takes them back.", List.of(), List.of()));
+    }
+
+    // Searching
+
+    StockTask search() {
+        TextField folder = field("search-folder", "Folder or volume to search");
+        CheckBox twins = new CheckBox("twins of what is in use, to move over to this volume");
+        twins.setId("search-twins");
+        var task = new StockTask[1];
+        Runnable look = () -> path(folder.getText())
+                .ifPresent(place -> workshop.ask(
+                        (project, progress, cancellation) -> {
+                            project.refreshStock();
+                            return twins.isSelected()
+                                    ? project.stockRoom().twins(place, project.clips(), progress, cancellation)
+                                    : project.stockRoom().search(place, progress, cancellation);
+                        },
+                        task[0]::progress,
+                        results -> show(task[0], place, results)));
+        task[0] = new StockTask(
+                "search",
+                "Search for media",
+                "Originals and copies that are not in their place are recognised by what they hold, whatever their"
+                        + " names and folders are now. Another recording is refused, also when it has the name.",
+                List.of("", "Wanted", "Found at", "How"),
+                "Choose where to search, and look.",
+                inputs(folder, chooseFolder(folder, "Folder or volume to search"), twins, look),
+                back);
+        return task[0];
+    }
+
+    private void show(StockTask task, Path place, List<Result> results) {
+        List<Line> lines = results.stream()
+                .map(result -> switch (result) {
+                    case Result.Found(var wanted, var source, var how) ->
+                        new Line(
+                                Standing.GOOD,
+                                "found",
+                                wanted.name(),
+                                source.head().toString(),
+                                how);
+                    case Result.Several(var wanted, var sources) ->
+                        new Line(
+                                Standing.LOOK,
+                                "several",
+                                wanted.name(),
+                                sources.getFirst().head().toString(),
+                                "the same content in " + sources.size() + " places: search the right folder alone");
+                    case Result.Another(var wanted, var file, var why) ->
+                        new Line(Standing.STOP, "refused", wanted.name(), file.toString(), why);
+                    case Result.NotThere(var wanted) ->
+                        new Line(
+                                Standing.PLAIN,
+                                "not there",
+                                wanted.name(),
+                                "",
+                                "was at " + wanted.source().head());
+                })
+                .toList();
+        long found = results.stream().filter(Result.Found.class::isInstance).count();
+        Button point = Parts.button(
+                "Use the " + found + " that were found",
+                () -> workshop.change(
+                        project -> project.stockRoom().relink(place, results),
+                        count -> task.show(
+                                count + " originals and copies are in their place again. Undo takes it back.",
+                                List.of(),
+                                List.of())),
+                "main");
+        point.setId("use-found");
+        point.setDisable(found == 0);
+        task.show(
+                results.isEmpty()
+                        ? "Everything is in its place; there is nothing to search for"
+                        : found + " of " + results.size() + " found",
+                lines,
+                results.isEmpty() ? List.of() : List.of(point));
+    }
+
+    // Names
+
+    StockTask names() {
+        TextField pattern = field("names-pattern", "Pattern");
+        pattern.setText("{clip}_{kind}");
+        var task = new StockTask[1];
+        Runnable look = () -> workshop.ask(
+                (project, _, _) -> project.stockRoom().names(pattern.getText().strip(), finished()),
+                task[0]::progress,
+                names -> show(task[0], names));
+        pattern.textProperty().subscribe((_, _) -> look.run());
+        task[0] = new StockTask(
+                "names",
+                "Names of copies",
+                "{clip} {kind} {recipe} {arrival} {reel} {raster} are filled in for each copy. Originals keep their"
+                        + " names. All copies are renamed, or none; doing it twice changes nothing.",
+                List.of("", "Now", "Then", ""),
+                "Write a pattern.",
+                inputs(pattern, look),
+                back);
+        look.run();
+        return task[0];
+    }
+
+    private List<WorkingCopy> finished() {
+        return copies().stream()
+                .filter(copy -> copy.state().serves() && !copy.isAdopted())
+                .toList();
+    }
+
+    private void show(StockTask task, CopyNames names) {
+        List<Line> lines = names.lines().stream()
+                .map(line -> {
+                    String now = String.valueOf(line.copy().file().getFileName());
+                    if (line.fault().isPresent()) {
+                        return new Line(
+                                Standing.STOP, "cannot", now, "", line.fault().get());
+                    }
+                    return line.changes()
+                            ? new Line(
+                                    Standing.GOOD,
+                                    "changes",
+                                    now,
+                                    String.valueOf(line.to().getFileName()),
+                                    "")
+                            : new Line(Standing.PLAIN, "stays", now, now, "");
+                })
+                .toList();
+        int changes = names.changes().size();
+        Button rename = Parts.button(
+                "Rename " + changes + (changes == 1 ? " copy" : " copies"),
+                () -> workshop.change(
+                        project -> project.stockRoom().rename(names),
+                        count -> task.show(
+                                count + " copies renamed. Undo gives them their names back.", List.of(), List.of())),
+                "main");
+        rename.setId("rename-copies");
+        rename.setDisable(!names.isSound() || changes == 0);
+        long faults =
+                names.lines().stream().filter(line -> line.fault().isPresent()).count();
+        String words = names.lines().isEmpty()
+                ? "There are no finished copies of this project's own"
+                : faults > 0
+                        ? faults + " cannot have their name, so none is renamed"
+                        : changes == 0 ? "All copies have these names already" : changes + " would be renamed";
+        task.show(words, lines, names.lines().isEmpty() ? List.of() : List.of(rename));
+    }
+
+    // Room
+
+    private enum Which {
+        ALL("all copies"),
+        UNUSED("not used for 7 days"),
+        OLD("made at least 30 days ago"),
+        BUDGET("beyond a budget of 100 GB");
+
+        private final String label;
+
+        Which(String label) {
+            this.label = label;
+        }
+
+        CopySelection selection() {
+            return switch (this) {
+                case ALL -> CopySelection.ALL;
+                case UNUSED -> CopySelection.ALL.unusedFor(CopySelection.USUAL_AGE);
+                case OLD -> CopySelection.ALL.olderThan(Duration.ofDays(30));
+                case BUDGET -> CopySelection.ALL.within(new ByteSize(100_000_000_000L));
+            };
+        }
+
+        @Override
+        public String toString() {
+            return label;
+        }
+    }
+
+    StockTask cleanUp() {
+        var which = new ChoiceBox<Which>();
+        which.setId("clean-which");
+        which.getItems().setAll(Which.values());
+        which.setAccessibleText("Which copies");
+        var arrival = new ChoiceBox<String>();
+        arrival.setAccessibleText("Of which arrival");
+        List<Arrival> arrivals =
+                workshop.view().get().map(ProjectView::arrivals).orElse(List.of());
+        arrival.getItems().add("of every arrival");
+        arrivals.forEach(each -> arrival.getItems().add("of " + each.name()));
+        arrival.setValue("of every arrival");
+        var task = new StockTask[1];
+        Runnable look = () -> {
+            CopySelection selection = which.getValue().selection();
+            int index = arrival.getItems().indexOf(arrival.getValue()) - 1;
+            CopySelection chosen =
+                    index < 0 ? selection : selection.of(arrivals.get(index).id());
+            workshop.ask(
+                    (project, _, _) -> project.stockRoom().cleanUp(chosen.from(project.stock(), Instant.now())),
+                    task[0]::progress,
+                    plan -> show(task[0], plan));
+        };
+        task[0] = new StockTask(
+                "clean-up",
+                "Room and clean-up",
+                "All copies can be made again, originals never: only files that the catalogue and the file itself call"
+                        + " copies are deleted. Nothing happens before you press a button below.",
+                List.of("", "Copy", "Size", "Why it stays"),
+                "Choose which copies are meant.",
+                new HBox(8, which, arrival),
+                back);
+        which.setValue(Which.UNUSED);
+        which.valueProperty().subscribe((_, _) -> look.run());
+        arrival.valueProperty().subscribe((_, _) -> look.run());
+        look.run();
+        return task[0];
+    }
+
+    private void show(StockTask task, CleanUp plan) {
+        List<WorkingCopy> all = plan.lines().stream().map(CleanUp.Line::copy).toList();
+        List<Line> lines = plan.lines().stream()
+                .map(line -> new Line(
+                        line.refusal().isPresent() ? Standing.STOP : Standing.GOOD,
+                        line.refusal().isPresent() ? "stays" : "may go",
+                        String.valueOf(line.copy().file().getFileName()),
+                        line.refusal().isPresent() ? "" : line.bytes().toString(),
+                        line.refusal().orElse(line.copy().file().toString())))
+                .toList();
+        Button stop = act(
+                "stop-using",
+                "Stop using " + all.size(),
+                task,
+                all,
+                "no longer serve; their files stay",
+                room -> room.stopUsing(all, true));
+        Button forget = act(
+                "forget", "Forget " + all.size(), task, all, "forgotten; their files stay", room -> room.forget(all));
+        int going = plan.going().size();
+        Button trash =
+                Parts.button("Move " + going + " to the trash", () -> delete(task, plan, Optional.of(Trash.ofUser())));
+        trash.setId("to-trash");
+        Button delete = Parts.button("Delete " + going + " for good", () -> delete(task, plan, Optional.empty()));
+        trash.setDisable(going == 0);
+        delete.setDisable(going == 0);
+        task.show(
+                all.isEmpty()
+                        ? "No copy is meant by this"
+                        : all.size() + " copies meant; deleting " + going + " of them frees " + plan.bytes(),
+                lines,
+                all.isEmpty() ? List.of() : List.of(stop, forget, trash, delete));
+    }
+
+    private Button act(
+            String id, String text, StockTask task, List<WorkingCopy> copies, String done, Consumer<StockRoom> how) {
+        Button button = Parts.button(
+                text,
+                () -> workshop.change(
+                        project -> {
+                            how.accept(project.stockRoom());
+                            return copies.size();
+                        },
+                        count -> task.show(count + " copies " + done + ". Undo takes it back.", List.of(), List.of())));
+        button.setId(id);
+        return button;
+    }
+
+    private void delete(StockTask task, CleanUp plan, Optional<Trash> trash) {
+        workshop.change(
+                project -> project.stockRoom().carryOut(plan, trash),
+                outcome -> task.show(
+                        outcome.gone().size()
+                                + (trash.isPresent() ? " copies are in the trash" : " copies deleted")
+                                + (outcome.left().isEmpty()
+                                        ? ""
+                                        : "; " + outcome.left().size() + " stayed"),
+                        outcome.left().entrySet().stream()
+                                .map(left -> new Line(
+                                        Standing.STOP,
+                                        "stays",
+                                        String.valueOf(left.getKey().getFileName()),
+                                        "",
+                                        left.getValue()))
+                                .toList(),
+                        List.of()));
+    }
+
+    // Checksums
+
+    StockTask checksums() {
+        TextField list = field("sums-list", "List that came with an arrival: .mhl, .md5, .xxh");
+        var task = new StockTask[1];
+        Runnable look = () -> path(list.getText())
+                .ifPresent(file -> workshop.ask(
+                        (_, progress, cancellation) -> StockRoom.verify(file, progress, cancellation),
+                        task[0]::progress,
+                        check -> show(task[0], check)));
+        Button choose = Parts.button("Choose…", () -> {
+            var chooser = new FileChooser();
+            chooser.setTitle("List of checksums");
+            File file = chooser.showOpenDialog(list.getScene().getWindow());
+            if (file != null) {
+                list.setText(file.toString());
+            }
+        });
+        var arrival = new ChoiceBox<String>();
+        arrival.setAccessibleText("Arrival to write checksums of");
+        List<Arrival> arrivals =
+                workshop.view().get().map(ProjectView::arrivals).orElse(List.of());
+        arrivals.forEach(each -> arrival.getItems().add(each.name()));
+        arrival.getSelectionModel().selectFirst();
+        Button write = Parts.button("Write a generation", () -> {
+            int index = arrival.getSelectionModel().getSelectedIndex();
+            if (index >= 0) {
+                workshop.ask(
+                        (project, _, cancellation) ->
+                                project.stockRoom().writeChecksums(arrivals.get(index), cancellation),
+                        task[0]::progress,
+                        written -> written.ifPresent(generation -> task[0].show(
+                                "Generation " + generation.number() + " of " + generation.files() + " files: "
+                                        + generation.manifest(),
+                                generation.changed().stream()
+                                        .map(file -> new Line(
+                                                Standing.STOP,
+                                                "changed",
+                                                String.valueOf(file.getFileName()),
+                                                "",
+                                                "not as in an earlier generation"))
+                                        .toList(),
+                                List.of())));
+            }
+        });
+        write.setDisable(arrivals.isEmpty());
+        var inputs = new HBox(8, list, choose, Parts.button("Verify", look, "main"), Parts.spring(), arrival, write);
+        HBox.setHgrow(list, Priority.ALWAYS);
+        task[0] = new StockTask(
+                "checksums",
+                "Checksums",
+                "Every file of a list is read whole and held against it. A generation of an ASC Media Hash List is"
+                        + " written into a folder of its own beside the originals, which are only read.",
+                List.of("", "File", "", "Why"),
+                "Choose the list that came with the footage, and verify.",
+                inputs,
+                back);
+        return task[0];
+    }
+
+    private static void show(StockTask task, ChecksumCheck check) {
+        var lines = new ArrayList<Line>();
+        check.lines().stream()
+                .filter(line -> line.result() != ChecksumCheck.Result.SAME)
+                .forEach(line -> lines.add(new Line(
+                        line.result() == ChecksumCheck.Result.UNKNOWN_KIND ? Standing.LOOK : Standing.STOP,
+                        line.result().label(),
+                        String.valueOf(line.file().getFileName()),
+                        "",
+                        line.words())));
+        check.unlisted()
+                .forEach(file -> lines.add(new Line(
+                        Standing.PLAIN, "not listed", String.valueOf(file.getFileName()), "", file.toString())));
+        task.show(
+                check.count(ChecksumCheck.Result.SAME) + " of "
+                        + check.list().entries().size() + " files are the same, "
+                        + check.unlisted().size() + " are not in the list",
+                lines,
+                List.of());
+    }
+
+    // Parts of pages
+
+    private static TextField field(String id, String prompt) {
+        var field = new TextField();
+        field.setId(id);
+        field.setPromptText(prompt);
+        field.setAccessibleText(prompt);
+        field.setPrefColumnCount(30);
+        return field;
+    }
+
+    private static Node inputs(TextField first, Button choose, Node more, Runnable look) {
+        first.setOnAction(_ -> look.run());
+        Button button = Parts.button("Look", look, "main");
+        button.setId(first.getId() + "-look");
+        var line = new HBox(8, first, choose, more, button);
+        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        HBox.setHgrow(first, Priority.ALWAYS);
+        if (more instanceof TextField) {
+            HBox.setHgrow(more, Priority.ALWAYS);
+        }
+        return line;
+    }
+
+    private static Node inputs(TextField first, Runnable look) {
+        first.setOnAction(_ -> look.run());
+        HBox.setHgrow(first, Priority.ALWAYS);
+        return new HBox(8, first);
+    }
+
+    private static Button chooseFolder(TextField into, String title) {
+        return Parts.button("Choose…", () -> {
+            var chooser = new DirectoryChooser();
+            chooser.setTitle(title);
+            File chosen = chooser.showDialog(into.getScene().getWindow());
+            if (chosen != null) {
+                into.setText(chosen.toString());
+            }
+        });
+    }
+
+    private Optional<Path> path(String text) {
+        try {
+            return text.isBlank() ? Optional.empty() : Optional.of(Path.of(text.strip()));
+        } catch (InvalidPathException e) {
+            workshop.problem()
+                    .set(Optional.of(new docksort.problem.Problem(
+                            "This is no path: " + text,
+                            String.valueOf(e.getReason()),
+                            "Nothing was changed.",
+                            "Correct it.")));
+            return Optional.empty();
+        }
+    }
+}
