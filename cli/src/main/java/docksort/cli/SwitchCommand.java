@@ -56,6 +56,7 @@ final class SwitchCommand implements Callable<Integer> {
             var stock = project.stock(order);
             Timeline opened = project.openTimeline(timeline);
             int changed = opened.switchTo(stock);
+            project.served(opened, stock);
             Path target = output.isEmpty() ? timeline : output.getFirst();
             opened.save(target);
             List<TimelineEvent> events = opened.events(stock);

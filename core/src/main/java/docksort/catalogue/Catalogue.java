@@ -490,7 +490,7 @@ public final class Catalogue implements AutoCloseable {
             insertCopy(
                     h,
                     new WorkingCopy(
-                            companion.original().value() + "-camera",
+                            companion.original().value() + WorkingCopy.CAMERAS,
                             companion.original(),
                             CopyKind.LIGHT,
                             "",

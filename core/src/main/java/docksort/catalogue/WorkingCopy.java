@@ -33,6 +33,9 @@ public record WorkingCopy(
         Service service,
         long position) {
 
+    /// Ending of the ids of copies that a camera wrote.
+    static final String CAMERAS = "-camera";
+
     /// What is remembered of the finished file.
     ///
     /// @param modifiedMillis its time stamp, to notice later changes cheaply
@@ -58,6 +61,11 @@ public record WorkingCopy(
     /// Whether it stands in for its original when its turn comes.
     public boolean mayServe() {
         return state.serves() && !service.stopped;
+    }
+
+    /// Whether the camera wrote it beside the original.
+    public boolean isCameras() {
+        return isAdopted() && id.endsWith(CAMERAS);
     }
 
     public boolean isAdopted() {

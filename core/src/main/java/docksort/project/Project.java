@@ -39,6 +39,7 @@ import docksort.run.RunLine;
 import docksort.run.RunReport;
 import docksort.run.RunTools;
 import docksort.run.Terms;
+import docksort.stock.Served;
 import docksort.stock.ServingOrder;
 import docksort.stock.Standards;
 import docksort.stock.Stock;
@@ -615,6 +616,20 @@ public final class Project implements AutoCloseable {
         Timeline timeline = Timeline.open(file);
         catalogue.set("timeline.file", timeline.file().toString());
         return timeline;
+    }
+
+    /// Notes which copies a timeline was switched to: copies that nobody needs are found by it.
+    ///
+    /// @param switched what served when it was switched
+    public void served(Timeline timeline, List<StockLine> switched) {
+        Set<ClipId> used = timeline.used(switched).keySet();
+        List<WorkingCopy> copies = switched.stream()
+                .filter(line -> used.contains(line.clip().id()))
+                .flatMap(line -> line.served() instanceof Served.ByCopy by
+                        ? java.util.stream.Stream.of(by.copy())
+                        : java.util.stream.Stream.empty())
+                .toList();
+        catalogue.copyChanges().served(copies, clock.instant());
     }
 
     /// Frames that range copies hold before and after what a timeline uses.

@@ -439,6 +439,18 @@ final class Making {
                     checking);
             return;
         }
+        // The volume may have gone since the copy was begun: what stands under its mount point is another one.
+        Path target = host.targetFolder(job.copy(), job.clip());
+        Optional<String> fault = host.targetFault(target);
+        if (fault.isPresent()) {
+            var problem = new Problem(
+                    "The copy of " + job.clip().source().head() + " did not get its name",
+                    target + " cannot be used: " + fault.get(),
+                    "The original is as it was; the copy was thrown away.",
+                    "Mount the volume, then retry.");
+            failOrWait(job, problem, false, listener, spent);
+            return;
+        }
         try {
             begun.partial().publish();
             CopyTags.besideWhereNeeded(job.copy(), job.form(), begun.order().tags());

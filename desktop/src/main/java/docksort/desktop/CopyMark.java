@@ -2,6 +2,7 @@ package docksort.desktop;
 
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
+import docksort.catalogue.WorkingCopy;
 import javafx.scene.Node;
 
 /// States of copies and originals as a shape and a word.
@@ -20,6 +21,15 @@ public final class CopyMark {
             case STALE, MISSING, SUSPECT -> Parts.marked(Mark.look(), word, "look");
             case FAILED -> Parts.marked(Mark.cross("stop"), word, "stop");
         };
+    }
+
+    /// With what is special about the copy.
+    public static Node of(WorkingCopy copy) {
+        if (copy.service().stopped() && copy.state().serves()) {
+            return Parts.marked(Mark.open(), "not in use", "quiet");
+        }
+        String whose = copy.isCameras() ? ", camera" : copy.isAdopted() ? ", adopted" : "";
+        return of(copy.state(), copy.state().label() + whose);
     }
 
     public static Node of(Presence presence) {

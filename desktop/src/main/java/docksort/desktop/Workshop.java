@@ -31,6 +31,7 @@ import docksort.sort.Recipe;
 import docksort.sort.SortBook;
 import docksort.sort.Tried;
 import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -812,7 +813,9 @@ public final class Workshop implements AutoCloseable {
             if (openTimeline.isPresent()) {
                 Timeline now = openTimeline.get();
                 Timeline old = now.copy();
-                int changed = now.switchTo(project.stock(clips, order));
+                List<StockLine> stock = project.stock(clips, order);
+                int changed = now.switchTo(stock);
+                project.served(now, stock);
                 if (changed > 0) {
                     before.push(old);
                     unsaved = true;

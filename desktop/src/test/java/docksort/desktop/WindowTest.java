@@ -391,10 +391,10 @@ class WindowTest {
                 .served()
                 .file();
         Path aside = Files.move(copy, copy.resolveSibling("aside"));
-        robot.clickOn("Look at the disk again");
+        robot.clickOn("Look again");
         await(() -> shows("1 need a look"));
         Files.move(aside, copy);
-        robot.clickOn("Look at the disk again");
+        robot.clickOn("Look again");
         await(() -> !shows("1 need a look"));
     }
 
@@ -428,9 +428,8 @@ class WindowTest {
     void aMovedRootIsPointedAtItsNewPlaceByTyping() throws Exception {
         Files.move(folder.resolve("volume"), folder.resolve("moved"));
         robot.clickOn("#station-stock");
-        robot.clickOn("Look at the disk again");
+        robot.clickOn("Look again");
         await(() -> shows("3 originals away"));
-        robot.clickOn("Places…");
         TextField field = robot.lookup("#root-volume").queryAs(TextField.class);
         onWindow(() -> {
             field.setText(folder.resolve("moved").toString());
@@ -442,6 +441,75 @@ class WindowTest {
         await(() -> !shows("3 originals away"));
         List<Clip> clips = workshop().view().get().orElseThrow().clips();
         assertThat(clips).allSatisfy(clip -> assertThat(clip.source().head()).startsWith(folder.resolve("moved")));
+    }
+
+    @Test
+    @Order(10)
+    void copiesAreTakenOverRenamedStoppedAndAllOfItTakenBack() throws Exception {
+        robot.type(KeyCode.DIGIT4);
+        Path elsewhere = Files.createDirectories(folder.resolve("elsewhere"));
+        Path original = workshop().view().get().orElseThrow().clips().stream()
+                .filter(clip -> clip.name().equals("B001"))
+                .findFirst()
+                .orElseThrow()
+                .source()
+                .head();
+        try (MediaEngine engine = MediaEngine.locate()) {
+            engine.run(List.of(
+                    "-i",
+                    "file:" + original,
+                    "-vf",
+                    "scale=iw/2:ih/2",
+                    "-c:v",
+                    "mjpeg",
+                    "-q:v",
+                    "3",
+                    "file:" + elsewhere.resolve("B001_P.mov")));
+        }
+        Files.writeString(elsewhere.resolve("C009_P.mov"), "no film");
+        robot.clickOn("#open-take-over");
+        robot.clickOn("#take-over-folder").write(elsewhere.toString());
+        robot.clickOn("#take-over-folder-look");
+        await(() -> shows("1 sure, 0 doubtful, 0 refused, 1 without a clip"));
+        robot.clickOn("#adopt-sure");
+        await(() -> shows("1 copies taken over"));
+        robot.clickOn("#back-to-list");
+        await(() -> shows("ready, adopted"));
+
+        robot.clickOn("#open-names");
+        await(() -> shows("All copies have these names already"));
+        robot.clickOn("#names-pattern").eraseText(20).write("{kind} of {clip}");
+        await(() -> !robot.lookup("#rename-copies").queryButton().isDisabled());
+        robot.clickOn("#rename-copies");
+        await(() -> shows("Undo gives them their names back"));
+        assertThat(copies()).anyMatch(copy -> copy.file().endsWith("light of A001.mov") && Files.exists(copy.file()));
+        robot.clickOn("#undo");
+        await(() -> copies().stream().noneMatch(copy -> copy.file().toString().contains(" of ")));
+        robot.clickOn("#undo");
+        await(() -> copies().stream().noneMatch(copy -> copy.isAdopted()));
+        robot.clickOn("#back-to-list");
+
+        int before = copies().size();
+        robot.clickOn("#open-clean-up");
+        onWindow(() -> {
+            ((javafx.scene.control.ChoiceBox<?>) robot.lookup("#clean-which").query())
+                    .getSelectionModel()
+                    .select(0);
+            return true;
+        });
+        await(() -> shows(before + " copies meant; deleting " + before + " of them frees"));
+        robot.clickOn("#stop-using");
+        await(() -> copies().stream().allMatch(copy -> copy.service().stopped()));
+        robot.clickOn("#undo");
+        await(() -> copies().stream().noneMatch(copy -> copy.service().stopped()));
+        robot.clickOn("#back-to-list");
+        robot.type(KeyCode.DIGIT1);
+    }
+
+    private List<docksort.catalogue.WorkingCopy> copies() {
+        return workshop().view().get().orElseThrow().stock().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList();
     }
 
     @Test

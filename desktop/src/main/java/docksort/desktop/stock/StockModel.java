@@ -7,6 +7,7 @@ import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Workshop;
 import docksort.sort.CopyKind;
+import docksort.stock.Coverage;
 import docksort.stock.Served;
 import docksort.stock.StockLine;
 import java.util.List;
@@ -29,6 +30,7 @@ public final class StockModel {
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no copies yet");
     private List<StockLine> all = List.of();
+    private Coverage coverage = new Coverage(List.of());
 
     public StockModel(Workshop workshop) {
         workshop.view().subscribe(view -> view.ifPresent(this::take));
@@ -37,6 +39,7 @@ public final class StockModel {
 
     private void take(ProjectView view) {
         all = view.stock();
+        coverage = Coverage.of(all);
         List<WorkingCopy> copies =
                 all.stream().flatMap(stock -> stock.copies().stream()).toList();
         long ready =
@@ -65,7 +68,23 @@ public final class StockModel {
                         List.of(
                                 new Line("look", "copies with a fault", count(StockModel::hasFault)),
                                 new Line("away", "originals away", away),
-                                new Line("camera", "camera's own", count(StockModel::hasAdopted))))));
+                                new Line("camera", "made elsewhere", count(StockModel::hasAdopted)))),
+                new Group(
+                        "Coverage",
+                        List.of(
+                                new Line(
+                                        "no-light",
+                                        "without a light copy",
+                                        coverage.lacking(CopyKind.LIGHT).size()),
+                                new Line(
+                                        "no-full",
+                                        "without a full copy",
+                                        coverage.lacking(CopyKind.FULL).size()),
+                                new Line("unused", "made, not used", rows(Coverage.Row::hasUnused)),
+                                new Line(
+                                        "odd",
+                                        "unlike its camera's",
+                                        rows(row -> !row.oddities().isEmpty()))))));
         show();
     }
 
@@ -89,7 +108,34 @@ public final class StockModel {
         return all.stream().filter(test).count();
     }
 
+    private long rows(Predicate<Coverage.Row> test) {
+        return coverage.rows().stream().filter(test).count();
+    }
+
+    /// In what a clip's copies differ from those of its camera's rest.
+    List<String> oddities(StockLine stock) {
+        return coverage.rows().stream()
+                .filter(row -> row.line().clip().id().equals(stock.clip().id()))
+                .findFirst()
+                .map(Coverage.Row::oddities)
+                .orElse(List.of());
+    }
+
     private void show() {
+        Optional<Predicate<Coverage.Row>> byCoverage = switch (scope.get()) {
+            case "no-light" -> Optional.of(row -> !row.has(CopyKind.LIGHT));
+            case "no-full" -> Optional.of(row -> !row.has(CopyKind.FULL));
+            case "unused" -> Optional.of(Coverage.Row::hasUnused);
+            case "odd" -> Optional.of(row -> !row.oddities().isEmpty());
+            default -> Optional.empty();
+        };
+        if (byCoverage.isPresent()) {
+            rows.setAll(coverage.rows().stream()
+                    .filter(byCoverage.get())
+                    .map(Coverage.Row::line)
+                    .toList());
+            return;
+        }
         rows.setAll(all.stream()
                 .filter(stock -> switch (scope.get()) {
                     case "light" -> isServedBy(stock, CopyKind.LIGHT);

@@ -58,15 +58,12 @@ public final class StockStation implements Station {
 
     private Node bar() {
         var bar = new HBox(
-                Parts.label("Clips and what stands in for them", "caption"),
-                Parts.spring(),
                 task("open-take-over", "Take over…", tasks::takeOver),
                 task("open-search", "Search…", tasks::search),
                 task("open-names", "Names…", tasks::names),
                 task("open-clean-up", "Clean up…", tasks::cleanUp),
                 task("open-checksums", "Checksums…", tasks::checksums),
-                Parts.button("Table…", this::writeTable),
-                Parts.button("Places", () -> table.getSelectionModel().clearSelection()),
+                Parts.spring(),
                 Parts.button("Look again", workshop::refreshStock));
         bar.getStyleClass().add("bar");
         return bar;
@@ -74,11 +71,15 @@ public final class StockStation implements Station {
 
     private Button task(String id, String text, Supplier<StockTask> task) {
         Button button = Parts.button(text, () -> {
-            centre.setTop(null);
-            centre.setCenter(task.get().node());
+            show(task.get());
         });
         button.setId(id);
         return button;
+    }
+
+    private void show(StockTask task) {
+        centre.setTop(null);
+        centre.setCenter(task.node());
     }
 
     private void showList() {
@@ -143,11 +144,7 @@ public final class StockStation implements Station {
                         .map(copy -> copy.state().label())
                         .orElse(""),
                 row -> StockModel.copy(row, kind)
-                        .map(copy -> CopyMark.of(
-                                copy.state(),
-                                copy.isAdopted()
-                                        ? copy.state().label() + ", camera"
-                                        : copy.state().label()))
+                        .map(CopyMark::of)
                         .orElseGet(() -> Parts.marked(Mark.dash(), "none", "quiet")));
     }
 
@@ -168,16 +165,23 @@ public final class StockStation implements Station {
         nodes.add(Parts.wrapped(line.clip().name(), "docket-name"));
         nodes.add(Parts.wrapped("Served by " + line.served().label() + ":", "strong"));
         nodes.add(Parts.wrapped(line.served().file().toString(), "mono"));
+        model.oddities(line).forEach(odd -> nodes.add(Parts.wrapped(odd, "look")));
         nodes.add(Parts.section("Original"));
         nodes.add(CopyMark.of(line.presence()));
         if (!line.presence().note().isEmpty()) {
             nodes.add(Parts.wrapped(line.presence().note(), "quiet"));
         }
         nodes.add(Parts.wrapped(line.clip().source().head().toString(), "mono"));
+        if (!line.presence().isOnline()) {
+            nodes.add(Parts.button("Point it out…", () -> pointOut(line)));
+        }
         for (WorkingCopy copy : line.copies()) {
             nodes.add(Parts.section(copy.kind().label() + " copy"));
-            nodes.add(CopyMark.of(copy.state()));
-            nodes.add(Parts.wrapped(copy.isAdopted() ? "the camera's own" : workshop.recipeLabel(copy.recipeId())));
+            nodes.add(CopyMark.of(copy));
+            nodes.add(Parts.wrapped(
+                    copy.isCameras()
+                            ? "the camera's own"
+                            : copy.isAdopted() ? "made elsewhere" : workshop.recipeLabel(copy.recipeId())));
             if (copy.place().bytes() > 0) {
                 nodes.add(Parts.wrapped(copy.place().codec() + " · "
                         + copy.place().width() + "×" + copy.place().height() + " · "
@@ -185,8 +189,36 @@ public final class StockStation implements Station {
             }
             nodes.add(Parts.wrapped(copy.note(), "quiet"));
             nodes.add(Parts.wrapped(copy.file().toString(), "mono"));
+            if (copy.state().serves()) {
+                boolean stopped = copy.service().stopped();
+                nodes.add(Parts.button(
+                        stopped ? "Use it again" : "Stop using it",
+                        () -> workshop.change(
+                                project -> {
+                                    project.stockRoom().stopUsing(List.of(copy), !stopped);
+                                    return stopped;
+                                },
+                                _ -> {})));
+            }
         }
+        nodes.add(Parts.section(""));
+        nodes.add(Parts.button("Places", () -> table.getSelectionModel().clearSelection()));
         return nodes;
+    }
+
+    /// Where one lies now: the rest that moved along follows.
+    private void pointOut(StockLine line) {
+        var chooser = new FileChooser();
+        chooser.setTitle("Where " + line.clip().name() + " lies now");
+        File file = chooser.showOpenDialog(table.getScene().getWindow());
+        if (file != null) {
+            Path place = file.toPath();
+            workshop.ask(
+                    (project, _, _) ->
+                            project.stockRoom().follow(line.clip().id().value(), place),
+                    (_, _) -> {},
+                    results -> show(tasks.found(java.util.Objects.requireNonNull(place.getParent()), results)));
+        }
     }
 
     private List<Node> places() {
@@ -208,6 +240,9 @@ public final class StockStation implements Station {
             nodes.add(field);
             nodes.add(new HBox(8, look, choose));
         }
+        nodes.add(Parts.section("Table"));
+        nodes.add(Parts.wrapped("Every clip with its copies and what serves it, to read or to count with.", "quiet"));
+        nodes.add(Parts.button("Write a table…", this::writeTable));
         return nodes;
     }
 

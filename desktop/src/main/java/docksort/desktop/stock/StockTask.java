@@ -29,18 +29,33 @@ final class StockTask {
     /// @param name what it is about
     /// @param other what it is held against, or becomes
     /// @param words why
-    record Line(Standing standing, String word, String name, String other, String words) {}
+    record Line(Standing standing, String word, String name, String other, String words) {
+        /// All of it, where columns are too narrow.
+        String inFull() {
+            return java.util.stream.Stream.of(name, other, words)
+                    .filter(part -> !part.isEmpty())
+                    .collect(java.util.stream.Collectors.joining("  ·  "));
+        }
+    }
+
+    record Column(String title, double width) {}
+
+    /// Four columns from titles and widths in turn.
+    static List<Column> columns(String one, String two, String three, int first, int second, int third) {
+        return List.of(new Column("", 92), new Column(one, first), new Column(two, second), new Column(three, third));
+    }
 
     private final VBox page = new VBox(10);
     private final TableView<Line> table = new TableView<>();
     private final Label summary = Parts.wrapped("", "strong");
     private final ProgressBar progress = new ProgressBar(0);
     private final HBox actions = new HBox(8);
+    private final Label detail = Parts.wrapped("", "quiet");
 
     /// @param id of the page, for pictures and tests
-    /// @param titles of the four columns
+    /// @param columns titles and widths of the four columns
     /// @param next what to do first, shown while nothing is there
-    StockTask(String id, String title, String words, List<String> titles, String next, Node inputs, Runnable back) {
+    StockTask(String id, String title, String words, List<Column> columns, String next, Node inputs, Runnable back) {
         page.setId(id);
         page.setStyle("-fx-padding: 0.9em 1.2em 0.6em 1.2em;");
         Button toList = Parts.button("Back to the list", back);
@@ -54,13 +69,19 @@ final class StockTask {
         table.setPlaceholder(Parts.empty("Nothing yet", next));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.<Line>drawn(titles.get(0), 104, Line::word, StockTask::mark),
-                        Parts.text(titles.get(1), 200, Line::name, "mono"),
-                        Parts.text(titles.get(2), 200, Line::other, "mono"),
-                        Parts.text(titles.get(3), 330, Line::words)));
+                        Parts.<Line>drawn(columns.get(0).title, columns.get(0).width, Line::word, StockTask::mark),
+                        Parts.text(columns.get(1).title, columns.get(1).width, Line::name, "mono"),
+                        Parts.text(columns.get(2).title, columns.get(2).width, Line::other, "mono"),
+                        Parts.text(columns.get(3).title, columns.get(3).width, Line::words)));
+        table.getSelectionModel().selectedItemProperty().subscribe(line -> {
+            detail.setText(line == null ? "" : line.inFull());
+            shown(detail, line != null);
+        });
+        shown(detail, false);
         VBox.setVgrow(table, Priority.ALWAYS);
         actions.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        page.getChildren().addAll(head, Parts.wrapped(words, "quiet"), inputs, progress, summary, table, actions);
+        page.getChildren()
+                .addAll(head, Parts.wrapped(words, "quiet"), inputs, progress, summary, table, detail, actions);
         shown(summary, false);
         shown(actions, false);
     }

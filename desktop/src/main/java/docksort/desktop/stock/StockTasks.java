@@ -83,7 +83,7 @@ final class StockTasks {
                 "Copies that a camera or another program made, or that another project has. Names suggest pairs;"
                         + " length, rate, timecode, shape and, where those leave a doubt, pictures decide. Nothing is"
                         + " copied or moved.",
-                List.of("", "File", "Is a copy of", "Why"),
+                StockTask.columns("File", "Is a copy of", "Why", 170, 130, 320),
                 "Choose the folder that the copies lie in, and look.",
                 inputs(folder, chooseFolder(folder, "Folder with the copies"), names, look),
                 back);
@@ -174,11 +174,18 @@ final class StockTasks {
                 "Search for media",
                 "Originals and copies that are not in their place are recognised by what they hold, whatever their"
                         + " names and folders are now. Another recording is refused, also when it has the name.",
-                List.of("", "Wanted", "Found at", "How"),
+                StockTask.columns("Wanted", "Found at", "How", 140, 270, 215),
                 "Choose where to search, and look.",
                 inputs(folder, chooseFolder(folder, "Folder or volume to search"), twins, look),
                 back);
         return task[0];
+    }
+
+    /// A search whose results are there already.
+    StockTask found(Path place, List<Result> results) {
+        StockTask task = search();
+        show(task, place, results);
+        return task;
     }
 
     private void show(StockTask task, Path place, List<Result> results) {
@@ -245,7 +252,7 @@ final class StockTasks {
                 "Names of copies",
                 "{clip} {kind} {recipe} {arrival} {reel} {raster} are filled in for each copy. Originals keep their"
                         + " names. All copies are renamed, or none; doing it twice changes nothing.",
-                List.of("", "Now", "Then", ""),
+                StockTask.columns("Now", "Then", "", 200, 220, 200),
                 "Write a pattern.",
                 inputs(pattern, look),
                 back);
@@ -354,7 +361,7 @@ final class StockTasks {
                 "Room and clean-up",
                 "All copies can be made again, originals never: only files that the catalogue and the file itself call"
                         + " copies are deleted. Nothing happens before you press a button below.",
-                List.of("", "Copy", "Size", "Why it stays"),
+                StockTask.columns("Copy", "Size", "Where, or why it stays", 200, 80, 345),
                 "Choose which copies are meant.",
                 new HBox(8, which, arrival),
                 back);
@@ -486,7 +493,7 @@ final class StockTasks {
                 "Checksums",
                 "Every file of a list is read whole and held against it. A generation of an ASC Media Hash List is"
                         + " written into a folder of its own beside the originals, which are only read.",
-                List.of("", "File", "", "Why"),
+                StockTask.columns("File", "", "Why", 200, 10, 410),
                 "Choose the list that came with the footage, and verify.",
                 inputs,
                 back);
