@@ -32,6 +32,7 @@ import docksort.sort.SortBook;
 import docksort.sort.Tried;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
+import docksort.stock.StockWatch;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -78,6 +79,7 @@ public final class Workshop implements AutoCloseable {
     private final MediaEngine engine;
     private final Project project;
 
+    private final StockWatch stockWatch = new StockWatch(this::diskChanged);
     private final AtomicReference<Cancellation> asked = new AtomicReference<>(new Cancellation());
     private final ReadOnlyObjectWrapper<Optional<ProjectView>> view = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
@@ -939,6 +941,30 @@ public final class Workshop implements AutoCloseable {
             view.set(Optional.of(shown));
         });
         showTimeline();
+        stockWatch.folders(foldersOf(shown.stock()));
+    }
+
+    private static Set<Path> foldersOf(List<StockLine> stock) {
+        Set<Path> folders = new HashSet<>();
+        for (StockLine line : stock) {
+            Optional.ofNullable(line.clip().source().head().getParent()).ifPresent(folders::add);
+            line.copies()
+                    .forEach(
+                            copy -> Optional.ofNullable(copy.file().getParent()).ifPresent(folders::add));
+        }
+        return folders;
+    }
+
+    /// Something changed where originals or copies lie. A run writes there all the time and says itself what
+    /// became of it.
+    private void diskChanged() {
+        if (!run.get().running()) {
+            step(() -> {
+                if (project.refreshStock() > 0) {
+                    reload(false);
+                }
+            });
+        }
     }
 
     /// A piece of work on the project.
@@ -981,6 +1007,7 @@ public final class Workshop implements AutoCloseable {
     public void close() {
         cancelScan();
         stopMeasuring();
+        stockWatch.close();
         watching.shutdownNow();
         measuring.shutdownNow();
         current.ifPresent(Project.LockedRun::close);
