@@ -386,7 +386,10 @@ class FaultsTest {
                 run.moveBefore(List.of(ids.get(1)), ids.get(0));
                 assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(1), ids.get(0));
                 run.skip(ids.get(1));
-                assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(0));
+                assertThat(ids(run.snapshot()))
+                        .as("what is left out stays in sight")
+                        .containsExactly(ids.get(2), ids.get(1), ids.get(0));
+                assertThat(run.snapshot().count(CopyState.WANTED)).isOne();
                 assertThat(copies(project))
                         .filteredOn(c -> c.state() == CopyState.WANTED)
                         .hasSize(1);
