@@ -727,17 +727,16 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    /// Something that is asked of the project and may take a while.
-    public interface Question<T> {
-        T ask(Project project, BiConsumer<Integer, Integer> progress, Cancellation cancellation)
-                throws InterruptedException;
+    /// What the Stock station asks and changes.
+    public StockDesk stockDesk() {
+        return new StockDesk(this);
     }
 
     /// Asks beside the steps of the project; a question that is asked while another is answered ends that one.
     ///
     /// @param progress hears on the interface thread how far it is
     /// @param then gets the answer on the interface thread
-    public <T> void ask(Question<T> question, BiConsumer<Integer, Integer> progress, Consumer<T> then) {
+    <T> void ask(StockDesk.Question<T> question, BiConsumer<Integer, Integer> progress, Consumer<T> then) {
         var own = new Cancellation();
         asked.getAndSet(own).cancel();
         looks.execute(() -> attempt(() -> {
@@ -760,8 +759,8 @@ public final class Workshop implements AutoCloseable {
     /// Changes the stock as one step.
     ///
     /// @param then gets the answer on the interface thread, after the window shows the change
-    public <T> CompletableFuture<Void> change(Function<Project, T> change, Consumer<T> then) {
-        return step(() -> {
+    <T> void change(Function<Project, T> change, Consumer<T> then) {
+        step(() -> {
             T answer = change.apply(project);
             switchIsLatest = false;
             reload(true);

@@ -19,9 +19,9 @@ class DesktopRulesTest {
             .resideInAPackage("javafx.scene..");
 
     @ArchTest
-    static final ArchRule onlyTheWorkshopSpeaksToTheProject = noClasses()
+    static final ArchRule onlyTheWorkshopAndItsDeskSpeakToTheProject = noClasses()
             .that()
-            .doNotHaveFullyQualifiedName("docksort.desktop.Workshop")
+            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("docksort.project..", "docksort.engine..");

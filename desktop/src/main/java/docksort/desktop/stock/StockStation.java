@@ -96,12 +96,7 @@ public final class StockStation implements Station {
                         new FileChooser.ExtensionFilter("to read (HTML)", "*.html"),
                         new FileChooser.ExtensionFilter("to count with (CSV)", "*.csv"));
         Optional.ofNullable(chooser.showSaveDialog(table.getScene().getWindow()))
-                .ifPresent(file -> workshop.change(
-                        project -> {
-                            project.stockRoom().writeCoverage(project.stock(), file.toPath());
-                            return file;
-                        },
-                        _ -> {}));
+                .ifPresent(file -> workshop.stockDesk().writeTable(file.toPath()));
     }
 
     private Node table() {
@@ -193,12 +188,7 @@ public final class StockStation implements Station {
                 boolean stopped = copy.service().stopped();
                 nodes.add(Parts.button(
                         stopped ? "Use it again" : "Stop using it",
-                        () -> workshop.change(
-                                project -> {
-                                    project.stockRoom().stopUsing(List.of(copy), !stopped);
-                                    return stopped;
-                                },
-                                _ -> {})));
+                        () -> workshop.stockDesk().stopUsing(List.of(copy), !stopped, _ -> {})));
             }
         }
         nodes.add(Parts.section(""));
@@ -213,11 +203,11 @@ public final class StockStation implements Station {
         File file = chooser.showOpenDialog(table.getScene().getWindow());
         if (file != null) {
             Path place = file.toPath();
-            workshop.ask(
-                    (project, _, _) ->
-                            project.stockRoom().follow(line.clip().id().value(), place),
-                    (_, _) -> {},
-                    results -> show(tasks.found(java.util.Objects.requireNonNull(place.getParent()), results)));
+            workshop.stockDesk()
+                    .follow(
+                            line.clip().id().value(),
+                            place,
+                            results -> show(tasks.found(java.util.Objects.requireNonNull(place.getParent()), results)));
         }
     }
 

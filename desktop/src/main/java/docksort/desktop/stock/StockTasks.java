@@ -14,14 +14,12 @@ import docksort.link.CopyNames;
 import docksort.link.MediaSearch.Result;
 import docksort.link.NamePattern;
 import docksort.media.ByteSize;
-import docksort.project.StockRoom;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import java.io.File;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -63,11 +61,8 @@ final class StockTasks {
         TextField names = field("take-over-names", "How they are named; empty to learn it, for instance *_P");
         var task = new StockTask[1];
         Runnable look = () -> path(folder.getText())
-                .ifPresent(place -> workshop.ask(
-                        (project, progress, cancellation) ->
-                                project.stockRoom().look(place, patterns(names.getText()), progress, cancellation),
-                        task[0]::progress,
-                        adoption -> {
+                .ifPresent(place -> workshop.stockDesk()
+                        .look(place, patterns(names.getText()), task[0]::progress, adoption -> {
                             names.setPromptText(
                                     adoption.patterns().isEmpty()
                                             ? "No pattern was found: write one, for instance *_P"
@@ -147,9 +142,11 @@ final class StockTasks {
     }
 
     private void adopt(StockTask task, Path folder, List<Adoption.Pair> pairs) {
-        workshop.change(
-                project -> project.stockRoom().adopt(folder, pairs),
-                count -> task.show(count + " copies taken over. Undo takes them back.", List.of(), List.of()));
+        workshop.stockDesk()
+                .adopt(
+                        folder,
+                        pairs,
+                        count -> task.show(count + " copies taken over. Undo takes them back.", List.of(), List.of()));
     }
 
     // Searching
@@ -160,15 +157,12 @@ final class StockTasks {
         twins.setId("search-twins");
         var task = new StockTask[1];
         Runnable look = () -> path(folder.getText())
-                .ifPresent(place -> workshop.ask(
-                        (project, progress, cancellation) -> {
-                            project.refreshStock();
-                            return twins.isSelected()
-                                    ? project.stockRoom().twins(place, project.clips(), progress, cancellation)
-                                    : project.stockRoom().search(place, progress, cancellation);
-                        },
-                        task[0]::progress,
-                        results -> show(task[0], place, results)));
+                .ifPresent(place -> workshop.stockDesk()
+                        .search(
+                                place,
+                                twins.isSelected(),
+                                task[0]::progress,
+                                results -> show(task[0], place, results)));
         task[0] = new StockTask(
                 "search",
                 "Search for media",
@@ -219,12 +213,14 @@ final class StockTasks {
         long found = results.stream().filter(Result.Found.class::isInstance).count();
         Button point = Parts.button(
                 "Use the " + found + " that were found",
-                () -> workshop.change(
-                        project -> project.stockRoom().relink(place, results),
-                        count -> task.show(
-                                count + " originals and copies are in their place again. Undo takes it back.",
-                                List.of(),
-                                List.of())),
+                () -> workshop.stockDesk()
+                        .relink(
+                                place,
+                                results,
+                                count -> task.show(
+                                        count + " originals and copies are in their place again. Undo takes it back.",
+                                        List.of(),
+                                        List.of())),
                 "main");
         point.setId("use-found");
         point.setDisable(found == 0);
@@ -242,10 +238,8 @@ final class StockTasks {
         TextField pattern = field("names-pattern", "Pattern");
         pattern.setText("{clip}_{kind}");
         var task = new StockTask[1];
-        Runnable look = () -> workshop.ask(
-                (project, _, _) -> project.stockRoom().names(pattern.getText().strip(), finished()),
-                task[0]::progress,
-                names -> show(task[0], names));
+        Runnable look =
+                () -> workshop.stockDesk().names(pattern.getText().strip(), finished(), names -> show(task[0], names));
         pattern.textProperty().subscribe((_, _) -> look.run());
         task[0] = new StockTask(
                 "names",
@@ -287,10 +281,13 @@ final class StockTasks {
         int changes = names.changes().size();
         Button rename = Parts.button(
                 "Rename " + changes + (changes == 1 ? " copy" : " copies"),
-                () -> workshop.change(
-                        project -> project.stockRoom().rename(names),
-                        count -> task.show(
-                                count + " copies renamed. Undo gives them their names back.", List.of(), List.of())),
+                () -> workshop.stockDesk()
+                        .rename(
+                                names,
+                                count -> task.show(
+                                        count + " copies renamed. Undo gives them their names back.",
+                                        List.of(),
+                                        List.of())),
                 "main");
         rename.setId("rename-copies");
         rename.setDisable(!names.isSound() || changes == 0);
@@ -351,10 +348,7 @@ final class StockTasks {
             int index = arrival.getItems().indexOf(arrival.getValue()) - 1;
             CopySelection chosen =
                     index < 0 ? selection : selection.of(arrivals.get(index).id());
-            workshop.ask(
-                    (project, _, _) -> project.stockRoom().cleanUp(chosen.from(project.stock(), Instant.now())),
-                    task[0]::progress,
-                    plan -> show(task[0], plan));
+            workshop.stockDesk().cleanUp(chosen, plan -> show(task[0], plan));
         };
         task[0] = new StockTask(
                 "clean-up",
@@ -386,11 +380,14 @@ final class StockTasks {
                 "stop-using",
                 "Stop using " + all.size(),
                 task,
-                all,
                 "no longer serve; their files stay",
-                room -> room.stopUsing(all, true));
+                then -> workshop.stockDesk().stopUsing(all, true, then));
         Button forget = act(
-                "forget", "Forget " + all.size(), task, all, "forgotten; their files stay", room -> room.forget(all));
+                "forget",
+                "Forget " + all.size(),
+                task,
+                "forgotten; their files stay",
+                then -> workshop.stockDesk().forget(all, then));
         int going = plan.going().size();
         Button trash =
                 Parts.button("Move " + going + " to the trash", () -> delete(task, plan, Optional.of(Trash.ofUser())));
@@ -406,38 +403,35 @@ final class StockTasks {
                 all.isEmpty() ? List.of() : List.of(stop, forget, trash, delete));
     }
 
-    private Button act(
-            String id, String text, StockTask task, List<WorkingCopy> copies, String done, Consumer<StockRoom> how) {
+    private Button act(String id, String text, StockTask task, String done, Consumer<Consumer<Integer>> how) {
         Button button = Parts.button(
                 text,
-                () -> workshop.change(
-                        project -> {
-                            how.accept(project.stockRoom());
-                            return copies.size();
-                        },
+                () -> how.accept(
                         count -> task.show(count + " copies " + done + ". Undo takes it back.", List.of(), List.of())));
         button.setId(id);
         return button;
     }
 
     private void delete(StockTask task, CleanUp plan, Optional<Trash> trash) {
-        workshop.change(
-                project -> project.stockRoom().carryOut(plan, trash),
-                outcome -> task.show(
-                        outcome.gone().size()
-                                + (trash.isPresent() ? " copies are in the trash" : " copies deleted")
-                                + (outcome.left().isEmpty()
-                                        ? ""
-                                        : "; " + outcome.left().size() + " stayed"),
-                        outcome.left().entrySet().stream()
-                                .map(left -> new Line(
-                                        Standing.STOP,
-                                        "stays",
-                                        String.valueOf(left.getKey().getFileName()),
-                                        "",
-                                        left.getValue()))
-                                .toList(),
-                        List.of()));
+        workshop.stockDesk()
+                .delete(
+                        plan,
+                        trash,
+                        outcome -> task.show(
+                                outcome.gone().size()
+                                        + (trash.isPresent() ? " copies are in the trash" : " copies deleted")
+                                        + (outcome.left().isEmpty()
+                                                ? ""
+                                                : "; " + outcome.left().size() + " stayed"),
+                                outcome.left().entrySet().stream()
+                                        .map(left -> new Line(
+                                                Standing.STOP,
+                                                "stays",
+                                                String.valueOf(left.getKey().getFileName()),
+                                                "",
+                                                left.getValue()))
+                                        .toList(),
+                                List.of()));
     }
 
     // Checksums
@@ -446,10 +440,7 @@ final class StockTasks {
         TextField list = field("sums-list", "List that came with an arrival: .mhl, .md5, .xxh");
         var task = new StockTask[1];
         Runnable look = () -> path(list.getText())
-                .ifPresent(file -> workshop.ask(
-                        (_, progress, cancellation) -> StockRoom.verify(file, progress, cancellation),
-                        task[0]::progress,
-                        check -> show(task[0], check)));
+                .ifPresent(file -> workshop.stockDesk().verify(file, task[0]::progress, check -> show(task[0], check)));
         Button choose = Parts.button("Choose…", () -> {
             var chooser = new FileChooser();
             chooser.setTitle("List of checksums");
@@ -467,22 +458,21 @@ final class StockTasks {
         Button write = Parts.button("Write a generation", () -> {
             int index = arrival.getSelectionModel().getSelectedIndex();
             if (index >= 0) {
-                workshop.ask(
-                        (project, _, cancellation) ->
-                                project.stockRoom().writeChecksums(arrivals.get(index), cancellation),
-                        task[0]::progress,
-                        written -> written.ifPresent(generation -> task[0].show(
-                                "Generation " + generation.number() + " of " + generation.files() + " files: "
-                                        + generation.manifest(),
-                                generation.changed().stream()
-                                        .map(file -> new Line(
-                                                Standing.STOP,
-                                                "changed",
-                                                String.valueOf(file.getFileName()),
-                                                "",
-                                                "not as in an earlier generation"))
-                                        .toList(),
-                                List.of())));
+                workshop.stockDesk()
+                        .writeChecksums(
+                                arrivals.get(index),
+                                written -> written.ifPresent(generation -> task[0].show(
+                                        "Generation " + generation.number() + " of " + generation.files() + " files: "
+                                                + generation.manifest(),
+                                        generation.changed().stream()
+                                                .map(file -> new Line(
+                                                        Standing.STOP,
+                                                        "changed",
+                                                        String.valueOf(file.getFileName()),
+                                                        "",
+                                                        "not as in an earlier generation"))
+                                                .toList(),
+                                        List.of())));
             }
         });
         write.setDisable(arrivals.isEmpty());

@@ -1,0 +1,139 @@
+package docksort.desktop;
+
+import docksort.arrival.Arrival;
+import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.AscMhl;
+import docksort.dispatch.ChecksumCheck;
+import docksort.engine.Cancellation;
+import docksort.files.CopyRemoval;
+import docksort.files.Trash;
+import docksort.link.Adoption;
+import docksort.link.CopyNames;
+import docksort.link.MediaSearch;
+import docksort.link.NamePattern;
+import docksort.project.Project;
+import docksort.project.StockRoom;
+import docksort.stock.CleanUp;
+import docksort.stock.CopySelection;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
+
+/// What the Stock station asks of the project and changes in it, for the workshop. Answers come on the
+/// interface thread.
+public final class StockDesk {
+    private final Workshop workshop;
+
+    StockDesk(Workshop workshop) {
+        this.workshop = workshop;
+    }
+
+    /// Takes no notice of how far an answer is that comes at once.
+    private static void unheard(int done, int all) {}
+
+    /// Something that is asked of the project and may take a while.
+    interface Question<T> {
+        T ask(Project project, BiConsumer<Integer, Integer> progress, Cancellation cancellation)
+                throws InterruptedException;
+    }
+
+    public void look(
+            Path folder, List<NamePattern> patterns, BiConsumer<Integer, Integer> progress, Consumer<Adoption> then) {
+        workshop.ask(
+                (project, heard, cancellation) -> project.stockRoom().look(folder, patterns, heard, cancellation),
+                progress,
+                then);
+    }
+
+    public void adopt(Path folder, List<Adoption.Pair> pairs, Consumer<Integer> then) {
+        workshop.change(project -> project.stockRoom().adopt(folder, pairs), then);
+    }
+
+    /// @param twins whether the same recordings as those in use are looked for, instead of missing ones
+    public void search(
+            Path folder,
+            boolean twins,
+            BiConsumer<Integer, Integer> progress,
+            Consumer<List<MediaSearch.Result>> then) {
+        workshop.ask(
+                (project, heard, cancellation) -> {
+                    project.refreshStock();
+                    return twins
+                            ? project.stockRoom().twins(folder, project.clips(), heard, cancellation)
+                            : project.stockRoom().search(folder, heard, cancellation);
+                },
+                progress,
+                then);
+    }
+
+    /// What follows when a person points at the file of a clip.
+    public void follow(String clip, Path place, Consumer<List<MediaSearch.Result>> then) {
+        workshop.ask((project, _, _) -> project.stockRoom().follow(clip, place), StockDesk::unheard, then);
+    }
+
+    public void relink(Path folder, List<MediaSearch.Result> results, Consumer<Integer> then) {
+        workshop.change(project -> project.stockRoom().relink(folder, results), then);
+    }
+
+    public void names(String pattern, List<WorkingCopy> copies, Consumer<CopyNames> then) {
+        workshop.ask((project, _, _) -> project.stockRoom().names(pattern, copies), StockDesk::unheard, then);
+    }
+
+    public void rename(CopyNames names, Consumer<Integer> then) {
+        workshop.change(project -> project.stockRoom().rename(names), then);
+    }
+
+    public void cleanUp(CopySelection selection, Consumer<CleanUp> then) {
+        workshop.ask(
+                (project, _, _) -> project.stockRoom().cleanUp(selection.from(project.stock(), Instant.now())),
+                StockDesk::unheard,
+                then);
+    }
+
+    /// @param trash empty to delete for good
+    public void delete(CleanUp plan, Optional<Trash> trash, Consumer<CopyRemoval.Outcome> then) {
+        workshop.change(project -> project.stockRoom().carryOut(plan, trash), then);
+    }
+
+    public void forget(List<WorkingCopy> copies, Consumer<Integer> then) {
+        workshop.change(
+                project -> {
+                    project.stockRoom().forget(copies);
+                    return copies.size();
+                },
+                then);
+    }
+
+    public void stopUsing(List<WorkingCopy> copies, boolean stopped, Consumer<Integer> then) {
+        workshop.change(
+                project -> {
+                    project.stockRoom().stopUsing(copies, stopped);
+                    return copies.size();
+                },
+                then);
+    }
+
+    public void verify(Path list, BiConsumer<Integer, Integer> progress, Consumer<ChecksumCheck> then) {
+        workshop.ask((_, heard, cancellation) -> StockRoom.verify(list, heard, cancellation), progress, then);
+    }
+
+    public void writeChecksums(Arrival arrival, Consumer<Optional<AscMhl.Generation>> then) {
+        workshop.ask(
+                (project, _, cancellation) -> project.stockRoom().writeChecksums(arrival, cancellation),
+                StockDesk::unheard,
+                then);
+    }
+
+    /// Writes clips and their copies as CSV or HTML, by the file's ending.
+    public void writeTable(Path file) {
+        workshop.change(
+                project -> {
+                    project.stockRoom().writeCoverage(project.stock(), file);
+                    return file;
+                },
+                _ -> {});
+    }
+}
