@@ -24,6 +24,7 @@ import docksort.engine.MediaEngine;
 import docksort.engine.StayAwake;
 import docksort.files.Documents;
 import docksort.files.ExclusiveLock;
+import docksort.files.Renames;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
@@ -95,7 +96,7 @@ public final class Project implements AutoCloseable {
         this.clock = clock;
         this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
         this.plans = new Plans(catalogue, engine, measurements, this::timelineFormat, folder.resolve("scratch"));
-        this.stockRoom = new StockRoom(catalogue, engine, plans, clock, this::refreshStock, this::anyRootFor);
+        this.stockRoom = new StockRoom(catalogue, engine, plans, clock, folder, this::refreshStock, this::anyRootFor);
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -121,6 +122,7 @@ public final class Project implements AutoCloseable {
         if (root(Root.COPIES).isEmpty()) {
             catalogue.addRoot(new Root(Root.COPIES, "Copies", folder.resolve("copies")));
         }
+        stockRoom.mendRenames();
     }
 
     public Path folder() {
@@ -665,8 +667,9 @@ public final class Project implements AutoCloseable {
     }
 
     public Optional<String> undo() {
-        catalogue.nextUndo().ifPresent(stockRoom::beforeUndo);
+        Optional<Renames> renamed = catalogue.nextUndo().flatMap(stockRoom::beforeUndo);
         Optional<String> undone = catalogue.undo();
+        renamed.ifPresent(Renames::done);
         undone.ifPresent(_ -> refreshStock());
         return undone;
     }

@@ -21,6 +21,7 @@ import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.files.CopyRemoval;
 import docksort.files.Documents;
+import docksort.files.ExclusiveLock;
 import docksort.files.Fingerprinter;
 import docksort.files.Renames;
 import docksort.files.Trash;
@@ -67,9 +68,11 @@ public final class StockRoom {
     private final PictureCheck pictures;
     private final Plans plans;
     private final InstantSource clock;
+    private final Path folder;
     private final Runnable refresh;
     private final Function<Path, Root> rootFor;
 
+    /// @param folder the project's
     /// @param refresh looks at the disk again
     /// @param rootFor the root that a folder lies below, made where there is none
     StockRoom(
@@ -77,6 +80,7 @@ public final class StockRoom {
             MediaEngine engine,
             Plans plans,
             InstantSource clock,
+            Path folder,
             Runnable refresh,
             Function<Path, Root> rootFor) {
         this.catalogue = catalogue;
@@ -84,6 +88,7 @@ public final class StockRoom {
         this.pictures = new PictureCheck(engine);
         this.plans = plans;
         this.clock = clock;
+        this.folder = folder;
         this.refresh = refresh;
         this.rootFor = rootFor;
     }
@@ -316,22 +321,66 @@ public final class StockRoom {
         if (changes.isEmpty()) {
             return 0;
         }
-        Renames.carryOut(names.files());
+        ExclusiveLock lock = renaming();
+        try (lock) {
+            return rename(names, changes);
+        }
+    }
+
+    private int rename(CopyNames names, List<CopyNames.Line> changes) {
+        Renames renames = Renames.carryOut(names.files(), journal());
         var files = new LinkedHashMap<WorkingCopy, Path>();
         changes.forEach(line -> files.put(line.copy(), line.to()));
         try {
             catalogue.copyChanges().renamed(files, "Renamed " + changes.size() + " copies to " + names.pattern());
         } catch (RuntimeException e) {
-            var back = new LinkedHashMap<Path, Path>();
-            names.files().forEach((from, to) -> back.put(to, from));
-            Renames.carryOut(back); // the catalogue did not take it: neither does the disk
+            renames.takeBack(); // the catalogue did not take it: neither does the disk
             throw e;
         }
+        renames.done();
         return changes.size();
     }
 
+    private Path journal() {
+        return folder.resolve("rename.journal");
+    }
+
+    /// Two programs on one project rename one after the other.
+    private ExclusiveLock renaming() {
+        return ExclusiveLock.tryOn(folder.resolve("rename.lock"))
+                .orElseThrow(() -> new InputRefused(new Problem(
+                        "The copies were not renamed",
+                        "another program is renaming copies of this project",
+                        "All of them have the names they had.",
+                        "Try again in a moment.")));
+    }
+
+    /// Takes back what a killed program had begun to rename, unless the catalogue has it already.
+    void mendRenames() {
+        Optional<ExclusiveLock> lock = ExclusiveLock.tryOn(folder.resolve("rename.lock"));
+        if (lock.isEmpty()) {
+            return; // it is at work
+        }
+        ExclusiveLock held = lock.get();
+        try (held) {
+            Renames.unfinished(journal()).ifPresent(renames -> {
+                boolean kept = catalogue.copies().stream()
+                        .anyMatch(copy -> renames.targets().contains(copy.file().toAbsolutePath()));
+                if (kept) {
+                    renames.done();
+                } else {
+                    List<String> lost = renames.takeBack();
+                    catalogue.log("Took back a renaming that was broken off"
+                            + (lost.isEmpty() ? "" : "; these kept another name: " + String.join(", ", lost)));
+                }
+            });
+        }
+    }
+
     /// Gives files their names back before the catalogue takes the change back.
-    void beforeUndo(Undo undo) {
+    ///
+    /// @return what is to be ended when it has
+    Optional<Renames> beforeUndo(Undo undo) {
         if (undo instanceof Undo.CopiesRenamed renamed) {
             Map<String, Path> roots = rootPaths();
             Map<String, WorkingCopy> copies =
@@ -344,8 +393,9 @@ public final class StockRoom {
                     back.put(root.resolve(path.get(1)), root.resolve(path.get(0)));
                 }
             });
-            Renames.carryOut(CopyNames.files(back));
+            return Optional.of(Renames.carryOut(CopyNames.files(back), journal()));
         }
+        return Optional.empty();
     }
 
     // Room

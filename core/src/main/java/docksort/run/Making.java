@@ -295,9 +295,10 @@ final class Making {
         Optional<List<FrameRange>> holes = mayHaveHoles
                 ? tools.pictures().holes(clip.source(), picture.get(), forms.getFirst(), conduct)
                 : Optional.of(List.of());
+        boolean heldToEnd = begun.getFirst().order().heldToEnd();
         return holes.map(found -> new Original(
                 Optional.of(tools.pictures().reference(clip.source(), picture.get(), forms, found)),
-                OriginalFaults.told(found, complaint)));
+                OriginalFaults.told(found, complaint, heldToEnd)));
     }
 
     /// Finds out which one it was.

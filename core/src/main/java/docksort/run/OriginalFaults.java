@@ -15,8 +15,14 @@ final class OriginalFaults {
 
     /// @param holes frames that do not decode
     /// @param complaint what the decoder said first, empty for nothing
-    static List<Finding> told(List<FrameRange> holes, String complaint) {
+    /// @param heldToEnd whether the copies' last frames were repeated because the engine gave too few
+    static List<Finding> told(List<FrameRange> holes, String complaint, boolean heldToEnd) {
         var told = new ArrayList<Finding>();
+        if (heldToEnd && holes.isEmpty()) {
+            // The original decodes to its end: the fault lies elsewhere, and a copy with repeated frames is
+            // none.
+            told.add(new Finding("end", "the original's", "the engine gave fewer frames than decode", false));
+        }
         if (!holes.isEmpty()) {
             String stretches = holes.stream()
                     .limit(MOST_STRETCHES)

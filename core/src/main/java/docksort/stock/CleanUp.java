@@ -69,7 +69,10 @@ public record CleanUp(List<Line> lines) {
         }
         Map<String, String> says = tags.apply(copy.file());
         boolean own = copy.source().toString().equals(says.get(CopyTags.SOURCE))
-                && copy.recipeId().equals(says.get(CopyTags.RECIPE));
+                && copy.recipeId().equals(says.get(CopyTags.RECIPE))
+                && copy.range()
+                        .map(range -> range.toString().equals(says.get(CopyTags.RANGE)))
+                        .orElse(true);
         return own ? Optional.empty() : Optional.of("the file itself does not say that it is this copy");
     }
 

@@ -11,6 +11,7 @@ import docksort.catalogue.Presence;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.files.Renames;
 import docksort.files.Trash;
 import docksort.link.CopyNames;
 import docksort.link.MediaSearch;
@@ -166,6 +167,17 @@ class StockRoomTest {
         assertThat(project.undo()).isPresent();
         assertThat(copies()).extracting(WorkingCopy::file).containsExactlyInAnyOrderElementsOf(before);
         assertThat(states()).containsOnly(CopyState.READY);
+    }
+
+    @Test
+    void aRenamingThatWasBrokenOffIsTakenBackAtTheNextStart() throws Exception {
+        make(TINY);
+        CopyNames names = project.stockRoom().names("new {clip}", copies());
+        Renames.carryOut(names.files(), folder.resolve("project/rename.journal")); // killed before anybody kept it
+        assertThat(copies()).allSatisfy(copy -> assertThat(copy.file()).doesNotExist());
+        reopen();
+        assertThat(states()).containsOnly(CopyState.READY);
+        assertThat(project.activity(3)).anyMatch(line -> line.what().contains("broken off"));
     }
 
     @Test

@@ -116,6 +116,7 @@ final class StockTask {
         summary.setText(words);
         shown(summary, true);
         table.getItems().setAll(lines);
+        table.setPlaceholder(Parts.label("", "quiet")); // the sentence above says it
         actions.getChildren().setAll(buttons);
         shown(actions, !buttons.isEmpty());
     }

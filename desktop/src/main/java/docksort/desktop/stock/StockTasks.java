@@ -153,7 +153,7 @@ final class StockTasks {
 
     StockTask search() {
         TextField folder = field("search-folder", "Folder or volume to search");
-        CheckBox twins = new CheckBox("twins of what is in use, to move over to this volume");
+        CheckBox twins = new CheckBox("twins of what is in use");
         twins.setId("search-twins");
         var task = new StockTask[1];
         Runnable look = () -> path(folder.getText())
@@ -167,7 +167,8 @@ final class StockTasks {
                 "search",
                 "Search for media",
                 "Originals and copies that are not in their place are recognised by what they hold, whatever their"
-                        + " names and folders are now. Another recording is refused, also when it has the name.",
+                    + " names and folders are now. Another recording is refused, also when it has the name. Twins are"
+                    + " the same recordings elsewhere, to move over to.",
                 StockTask.columns("Wanted", "Found at", "How", 140, 270, 215),
                 "Choose where to search, and look.",
                 inputs(folder, chooseFolder(folder, "Folder or volume to search"), twins, look),
@@ -437,7 +438,7 @@ final class StockTasks {
     // Checksums
 
     StockTask checksums() {
-        TextField list = field("sums-list", "List that came with an arrival: .mhl, .md5, .xxh");
+        TextField list = field("sums-list", "A list: .mhl, .md5, .sha1, .xxh");
         var task = new StockTask[1];
         Runnable look = () -> path(list.getText())
                 .ifPresent(file -> workshop.stockDesk().verify(file, task[0]::progress, check -> show(task[0], check)));
