@@ -723,54 +723,25 @@ public final class Catalogue implements AutoCloseable {
 
     /// All copies, in order of the queue.
     public List<WorkingCopy> copies() {
-        // Most of the time goes into building the rows: two readers take every other one.
-        return Stream.of(0, 1)
+        long last = jdbi.withHandle(h -> h.createQuery("SELECT coalesce(max(rowid), 0) FROM copy")
+                .mapTo(Long.class)
+                .one());
+        Map<String, Path> paths = new HashMap<>();
+        roots().forEach(root -> paths.put(root.id(), root.path()));
+        // Most of the time goes into building the rows: two readers take one half each.
+        return Stream.of(new long[] {0, last / 2}, new long[] {last / 2, Long.MAX_VALUE})
                 .parallel()
-                .flatMap(part -> copies(part).stream())
+                .flatMap(part -> copies(part[0], part[1], paths).stream())
                 .sorted(Comparator.comparingLong(WorkingCopy::position).thenComparing(WorkingCopy::id))
                 .toList();
     }
 
-    private List<WorkingCopy> copies(int part) {
-        return jdbi.withHandle(
-                h -> h.createQuery("""
-                    SELECT copy.id, clip_id, kind, recipe_id, root_id, copy.path, state, note, source_fingerprint,
-                        range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint,
-                        stopped, served_millis, position, root.path AS root_path
-                    FROM copy JOIN here AS root ON root.id = root_id WHERE copy.rowid % 2 = :part\
-                    """).bind("part", part).map(new CopyRows()).list());
-    }
-
-    private static final class CopyRows implements RowMapper<WorkingCopy> {
-        private final Map<String, Path> roots = new HashMap<>();
-        private final Map<String, CopyKind> kinds = new HashMap<>();
-        private final Map<String, CopyState> states = new HashMap<>();
-
-        @Override
-        public WorkingCopy map(ResultSet row, StatementContext context) throws SQLException {
-            long frames = row.getLong(11);
-            return new WorkingCopy(
-                    row.getString(1),
-                    new ClipId(row.getString(2)),
-                    kinds.computeIfAbsent(row.getString(3), CopyKind::valueOf),
-                    row.getString(4),
-                    row.getString(5),
-                    roots.computeIfAbsent(row.getString(22), Path::of).resolve(row.getString(6)),
-                    states.computeIfAbsent(row.getString(7), CopyState::valueOf),
-                    row.getString(8),
-                    Fingerprint.parse(row.getString(9)),
-                    frames == 0 ? Optional.empty() : Optional.of(new FrameRange(row.getLong(10), frames)),
-                    new WorkingCopy.Place(
-                            row.getLong(12),
-                            row.getLong(13),
-                            row.getInt(14),
-                            row.getInt(15),
-                            row.getString(16),
-                            row.getString(17),
-                            row.getString(18)),
-                    new WorkingCopy.Service(row.getBoolean(19), row.getLong(20)),
-                    row.getLong(21));
-        }
+    private List<WorkingCopy> copies(long after, long last, Map<String, Path> paths) {
+        return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY)
+                .bind("after", after)
+                .bind("last", last)
+                .map(new CopyRows(paths))
+                .list());
     }
 
     /// Puts copies into the queue as one change, behind what is in it. One that was there already is put in

@@ -3,7 +3,6 @@ package docksort.engine;
 import docksort.engine.DecodeTimer.Stretch;
 import docksort.files.ScratchFile;
 import docksort.media.ClipSource;
-import docksort.media.CodedFrame;
 import docksort.media.CopyForm;
 import docksort.media.FrameRate;
 import docksort.media.Rational;
@@ -91,9 +90,7 @@ public final class CopyTrial {
                 return Optional.empty();
             }
             var structure = known.facts().video().get().structure();
-            double bytes =
-                    structure.frames().stream().mapToLong(CodedFrame::bytes).sum();
-            return Optional.of(new Made(bytes, structure.count(), seconds));
+            return Optional.of(new Made(structure.bytes(), structure.count(), seconds));
         }
     }
 }

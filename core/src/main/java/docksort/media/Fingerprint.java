@@ -6,13 +6,19 @@ public record Fingerprint(long bytes, String hash) {
     private static final int DIGITS = 32;
 
     public Fingerprint {
-        if (bytes < 0 || hash.length() != DIGITS || !hash.chars().allMatch(Fingerprint::isDigit)) {
+        if (bytes < 0 || hash.length() != DIGITS || !isHex(hash)) {
             throw new IllegalArgumentException("not a fingerprint: " + bytes + "-" + hash);
         }
     }
 
-    private static boolean isDigit(int c) {
-        return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f');
+    private static boolean isHex(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (!((c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'))) {
+                return false;
+            }
+        }
+        return true;
     }
 
     public static Fingerprint parse(String text) {

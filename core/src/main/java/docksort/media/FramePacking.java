@@ -1,12 +1,15 @@
 package docksort.media;
 
 import java.util.Arrays;
+import java.util.zip.DataFormatException;
+import java.util.zip.Deflater;
+import java.util.zip.Inflater;
 
 /// Coded pictures as bytes: for each the step in ticks from the one before, then its size with the keyframe
 /// flag in
 /// the lowest bit, both as variable-length numbers of seven bits a byte (as in LEB128; the step folded so that
 /// small
-/// negative ones stay small).
+/// negative ones stay small), all of it deflated (RFC 1951), since steps and sizes repeat.
 final class FramePacking {
     private FramePacking() {}
 
@@ -23,10 +26,52 @@ final class FramePacking {
             at = put(out, at, sizes[i] & 0xFFFF_FFFFL);
             before = shown[i];
         }
-        return Arrays.copyOf(out, at);
+        return deflated(out, at);
     }
 
-    static void unpack(byte[] packed, int count, FrameStructure.Visitor visitor) {
+    private static byte[] deflated(byte[] bytes, int length) {
+        try (var deflater = new Deflater(Deflater.DEFAULT_COMPRESSION, true)) {
+            deflater.setInput(bytes, 0, length);
+            deflater.finish();
+            byte[] out = new byte[length + 64]; // what cannot be made smaller grows by a few bytes
+            int at = 0;
+            while (!deflater.finished()) {
+                if (at == out.length) {
+                    out = Arrays.copyOf(out, out.length * 2);
+                }
+                at += deflater.deflate(out, at, out.length - at);
+            }
+            return Arrays.copyOf(out, at);
+        }
+    }
+
+    private static byte[] inflated(byte[] packed, int count) throws DataFormatException {
+        try (var inflater = new Inflater(true)) {
+            inflater.setInput(packed);
+            byte[] out = new byte[count * 5 + 16];
+            int at = 0;
+            while (!inflater.finished()) {
+                if (at == out.length) {
+                    out = Arrays.copyOf(out, out.length * 2);
+                }
+                int more = inflater.inflate(out, at, out.length - at);
+                if (more == 0 && !inflater.finished()) {
+                    throw new DataFormatException("the end is missing");
+                }
+                at += more;
+            }
+            return Arrays.copyOf(out, at);
+        }
+    }
+
+    /// @throws IllegalStateException when the bytes are not what [#pack] gave for so many pictures
+    static void unpack(byte[] deflated, int count, FrameStructure.Visitor visitor) {
+        byte[] packed;
+        try {
+            packed = inflated(deflated, count);
+        } catch (DataFormatException e) {
+            throw new IllegalStateException("the kept frame structure is damaged", e);
+        }
         int at = 0;
         long shown = 0;
         for (int i = 0; i < count; i++) {

@@ -10,8 +10,8 @@ import java.util.List;
 /// Two-way pictures are recognised by reordering: a picture shown before one that was decoded earlier is
 /// two-way. That is what a player must wait for, and needs no decoding.
 ///
-/// Held as packed bytes, about four for a picture, with what is derived from them worked out once: a project
-/// keeps ten thousand of these in memory.
+/// Held as packed bytes, one to three for a picture, with what is derived from them worked out once: a project
+/// keeps a hundred thousand of these in memory.
 public final class FrameStructure {
     public static final FrameStructure NONE = of(List.of(), Extent.STRETCH, Rational.of(1));
 
@@ -21,16 +21,50 @@ public final class FrameStructure {
     private final Rational timeBase;
     private final int[] stretchStarts;
     private final boolean leadingStandAlone;
-    private final Digest digest;
+    private final StructureDigest digest;
 
-    private FrameStructure(Builder from) {
-        packed = FramePacking.pack(from.shown, from.sizes, from.count);
-        count = from.count;
-        extent = from.extent;
-        timeBase = from.timeBase;
-        stretchStarts = Arrays.copyOf(from.starts, from.startCount);
-        leadingStandAlone = from.leadingStandAlone;
-        digest = Digest.of(from);
+    private FrameStructure(
+            byte[] packed,
+            int count,
+            Extent extent,
+            Rational timeBase,
+            int[] stretchStarts,
+            boolean leadingStandAlone,
+            StructureDigest digest) {
+        this.packed = packed;
+        this.count = count;
+        this.extent = extent;
+        this.timeBase = timeBase;
+        this.stretchStarts = stretchStarts;
+        this.leadingStandAlone = leadingStandAlone;
+        this.digest = digest;
+    }
+
+    /// A structure as it was kept: nothing is worked out anew, and the pictures stay packed until somebody asks
+    /// for them.
+    ///
+    /// @param packed what [#packed] gave
+    /// @param digest what [#digest] gave
+    public static FrameStructure kept(
+            byte[] packed,
+            int count,
+            Extent extent,
+            Rational timeBase,
+            int[] stretchStarts,
+            boolean leadingStandAlone,
+            StructureDigest digest) {
+        return new FrameStructure(
+                packed.clone(), count, extent, timeBase, stretchStarts.clone(), leadingStandAlone, digest);
+    }
+
+    /// The pictures as bytes, to keep them.
+    public byte[] packed() {
+        return packed.clone();
+    }
+
+    /// What is derived from the pictures, to keep it.
+    public StructureDigest digest() {
+        return digest;
     }
 
     /// The structure of one run of pictures.
@@ -81,12 +115,17 @@ public final class FrameStructure {
         return count;
     }
 
+    /// Bytes of all pictures.
+    public long bytes() {
+        return digest.bytes();
+    }
+
     public boolean isKnown() {
         return count > 0;
     }
 
     public boolean isAllIntra() {
-        return isKnown() && digest.keys == count;
+        return isKnown() && digest.keys() == count;
     }
 
     /// All pictures, unpacked anew for each call.
@@ -136,7 +175,7 @@ public final class FrameStructure {
     /// after the
     /// last keyframe is cut off by the end and counts only towards the longest, unless there is no other.
     public KeyframeInterval keyframeInterval() {
-        return digest.interval;
+        return digest.interval();
     }
 
     /// @param meanFrames frames from one keyframe to the next
@@ -149,22 +188,22 @@ public final class FrameStructure {
 
     /// The most two-way pictures between two others, in decode order.
     public int longestTwoWayRun() {
-        return digest.longestTwoWayRun;
+        return digest.longestTwoWayRun();
     }
 
     /// How many pictures, at most, are decoded before one that is shown earlier than they are: what a decoder
     /// must hold back.
     public int reorderDepth() {
-        return digest.reorderDepth;
+        return digest.reorderDepth();
     }
 
     public Grouping grouping() {
-        return digest.grouping;
+        return digest.grouping();
     }
 
     /// Frames that must be decoded to show one random frame.
     public ScrubCost scrubCost() {
-        return digest.cost;
+        return digest.cost();
     }
 
     /// The kind of each picture, in decode order.
@@ -215,14 +254,14 @@ public final class FrameStructure {
 
     /// Collects pictures in decode order without an object for each.
     public static final class Builder {
-        private final Extent extent;
-        private final Rational timeBase;
-        private long[] shown = new long[256];
-        private int[] sizes = new int[256];
-        private int count;
-        private int[] starts = {0};
-        private int startCount = 1;
-        private boolean leadingStandAlone;
+        final Extent extent;
+        final Rational timeBase;
+        long[] shown = new long[256];
+        int[] sizes = new int[256];
+        int count;
+        int[] starts = {0};
+        int startCount = 1;
+        boolean leadingStandAlone;
 
         public Builder(Extent extent, Rational timeBase) {
             if (!timeBase.isPositive()) {
@@ -263,124 +302,14 @@ public final class FrameStructure {
         }
 
         public FrameStructure build() {
-            return new FrameStructure(this);
-        }
-    }
-
-    /// What is derived from the pictures.
-    private record Digest(
-            int keys,
-            KeyframeInterval interval,
-            int longestTwoWayRun,
-            int reorderDepth,
-            Grouping grouping,
-            ScrubCost cost) {
-
-        static Digest of(Builder from) {
-            int keys = 0;
-            int run = 0;
-            int longestRun = 0;
-            boolean leading = false;
-            long latest = Long.MIN_VALUE;
-            long keyShown = Long.MIN_VALUE;
-            int keysSinceStart = 0;
-            boolean repeated = false;
-            int start = 0;
-            for (int i = 0; i < from.count; i++) {
-                if (start < from.startCount && from.starts[start] == i) {
-                    latest = Long.MIN_VALUE;
-                    keysSinceStart = 0;
-                    start++;
-                }
-                boolean key = (from.sizes[i] & 1) == 1;
-                if (key) {
-                    keys++;
-                    keysSinceStart++;
-                    repeated |= keysSinceStart > 1;
-                    keyShown = from.shown[i];
-                } else if (keysSinceStart > 1 && from.shown[i] < keyShown) {
-                    leading = true;
-                }
-                run = kind(from.shown[i], key, latest) == FrameKind.TWO_WAY ? run + 1 : 0;
-                longestRun = Math.max(longestRun, run);
-                latest = Math.max(latest, from.shown[i]);
-            }
-            Grouping grouping =
-                    !repeated ? Grouping.UNKNOWN : leading && !from.leadingStandAlone ? Grouping.OPEN : Grouping.CLOSED;
-            return new Digest(
-                    keys,
-                    interval(from),
-                    longestRun,
-                    depth(from),
-                    grouping,
-                    from.count == 0 ? ScrubCost.ONE : ScrubCost.of(from.shown, from.sizes, from.count));
-        }
-
-        private static KeyframeInterval interval(Builder from) {
-            if (from.count == 0) {
-                return KeyframeInterval.NONE;
-            }
-            long intervals = 0;
-            long frameSum = 0;
-            long tickSum = 0;
-            long worst = 0;
-            long worstTicks = 0;
-            long tail = 0;
-            long tailTicks = 0;
-            for (int stretch = 0; stretch < from.startCount; stretch++) {
-                int begin = from.starts[stretch];
-                int end = stretch + 1 < from.startCount ? from.starts[stretch + 1] : from.count;
-                if (begin == end) {
-                    continue;
-                }
-                long[] order = Arrays.copyOfRange(from.shown, begin, end);
-                Arrays.sort(order);
-                int open = -1;
-                long openShown = 0;
-                for (int i = begin; i < end; i++) {
-                    if ((from.sizes[i] & 1) == 0) {
-                        continue;
-                    }
-                    int rank = Arrays.binarySearch(order, from.shown[i]);
-                    if (open >= 0 && rank > open) {
-                        intervals++;
-                        frameSum += rank - open;
-                        long ticks = from.shown[i] - openShown;
-                        tickSum += ticks;
-                        worst = Math.max(worst, rank - open);
-                        worstTicks = Math.max(worstTicks, ticks);
-                    }
-                    open = rank;
-                    openShown = from.shown[i];
-                }
-                int last = Math.max(0, open);
-                tail = Math.max(tail, order.length - last);
-                tailTicks = Math.max(tailTicks, order[order.length - 1] - order[last]);
-            }
-            if (intervals == 0) {
-                intervals = 1;
-                frameSum = tail;
-                tickSum = tailTicks;
-            }
-            return new KeyframeInterval(
-                    new Rational(frameSum, intervals),
-                    Math.max(worst, tail),
-                    from.timeBase.times(new Rational(tickSum, intervals)),
-                    from.timeBase.times(Rational.of(Math.max(worstTicks, tailTicks))));
-        }
-
-        /// For each picture, how many pictures decoded before it are shown after it.
-        private static int depth(Builder from) {
-            int depth = 0;
-            int window = 32; // deeper than any standard's decoded picture buffer
-            for (int i = 1; i < from.count; i++) {
-                int held = 0;
-                for (int j = Math.max(0, i - window); j < i; j++) {
-                    held += from.shown[j] > from.shown[i] ? 1 : 0;
-                }
-                depth = Math.max(depth, held);
-            }
-            return depth;
+            return new FrameStructure(
+                    FramePacking.pack(shown, sizes, count),
+                    count,
+                    extent,
+                    timeBase,
+                    Arrays.copyOf(starts, startCount),
+                    leadingStandAlone,
+                    StructureDigest.of(this));
         }
     }
 }

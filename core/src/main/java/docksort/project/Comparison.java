@@ -12,7 +12,6 @@ import docksort.engine.MediaEngine;
 import docksort.engine.PictureLoss;
 import docksort.files.ScratchFile;
 import docksort.media.ClipSource;
-import docksort.media.CodedFrame;
 import docksort.media.CopyForm;
 import docksort.media.Measured;
 import docksort.media.PixelFormat;
@@ -155,10 +154,9 @@ final class Comparison {
     }
 
     private static double meanBytes(VideoFacts made) {
-        return made.structure().frames().stream()
-                .mapToLong(CodedFrame::bytes)
-                .average()
-                .orElse(0);
+        return made.structure().isKnown()
+                ? (double) made.structure().bytes() / made.structure().count()
+                : 0;
     }
 
     private static Rational cost(VideoFacts picture) {

@@ -19,7 +19,6 @@ import docksort.files.Room;
 import docksort.files.Volume;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
-import docksort.media.CodedFrame;
 import docksort.media.CopyForm;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
@@ -266,12 +265,11 @@ public final class Plans implements RunHost {
         if (!structure.isKnown()) {
             return;
         }
-        double bytes = structure.frames().stream().mapToLong(CodedFrame::bytes).sum();
         keep(
                 clip,
                 copy.recipeId(),
                 form,
-                bytes / structure.count(),
+                (double) structure.bytes() / structure.count(),
                 seconds.get() / form.frames(),
                 form.frames(),
                 false);

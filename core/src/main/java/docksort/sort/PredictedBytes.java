@@ -3,7 +3,6 @@ package docksort.sort;
 import docksort.arrival.Clip;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
-import docksort.media.CodedFrame;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.Raster;
@@ -73,9 +72,7 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
     /// Frames have the bytes they have; where only some were read, the file's size is the most.
     private static PredictedBytes rewrapped(Clip clip, long sound) {
         VideoFacts picture = clip.facts().video().orElseThrow();
-        long known = picture.structure().frames().stream()
-                .mapToLong(CodedFrame::bytes)
-                .sum();
+        long known = picture.structure().bytes();
         boolean all = picture.structure().count() == picture.frames().count();
         long file = clip.facts().size().bytes();
         return all ? new PredictedBytes(known, known, known, sound) : new PredictedBytes(file / 2, file, file, sound);

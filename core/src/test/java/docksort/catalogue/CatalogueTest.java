@@ -1,6 +1,7 @@
 package docksort.catalogue;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.media.CodedFrame;
 import docksort.media.FrameStructure;
@@ -9,6 +10,8 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HexFormat;
 import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
@@ -80,7 +83,41 @@ class CatalogueTest {
                 frames,
                 random.nextBoolean() ? FrameStructure.Extent.WHOLE : FrameStructure.Extent.STRETCH,
                 new Rational(1001, 30000));
-        assertThat(StructureBytes.read(StructureBytes.write(structure))).isEqualTo(structure);
+        FrameStructure back = StructureBytes.read(StructureBytes.write(structure));
+        assertThat(back).isEqualTo(structure);
+        assertThat(back.digest()).isEqualTo(structure.digest());
+        assertThat(back.frames()).isEqualTo(structure.frames());
+    }
+
+    @Test
+    void aFrameStructureOfTheFirstCataloguesIsStillRead() {
+        byte[] first = HexFormat.of()
+                .parseHex("789c6362800046286dc4c4c002a4d8582ef630f23c1062bfc1c2f286e504ffc14e46961de20056f7076e");
+        assertThat(StructureBytes.read(first))
+                .isEqualTo(new FrameStructure.Builder(FrameStructure.Extent.STRETCH, new Rational(1, 50))
+                        .leadingStandAlone(true)
+                        .add(2, true, 9000)
+                        .add(8, false, 1200)
+                        .add(4, false, 300)
+                        .add(6, false, 310)
+                        .breakHere()
+                        .add(1002, true, 8800)
+                        .add(1004, false, 1500)
+                        .build());
+    }
+
+    @Test
+    void aDamagedFrameStructureIsToldAndNeverReadAsAnother() {
+        byte[] whole = StructureBytes.write(new FrameStructure.Builder(FrameStructure.Extent.WHOLE, new Rational(1, 25))
+                .add(0, true, 100)
+                .add(1, false, 10)
+                .build());
+        for (int length = 0; length < whole.length; length++) {
+            byte[] cut = Arrays.copyOf(whole, length);
+            assertThatThrownBy(() -> StructureBytes.read(cut).frames())
+                    .as("%d of %d bytes", cut.length, whole.length)
+                    .isInstanceOf(IllegalStateException.class);
+        }
     }
 
     @Test
