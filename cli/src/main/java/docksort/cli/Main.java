@@ -8,7 +8,7 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/// The command line: `dock-sort inspect|plan|make|stock|switch|relink`.
+/// The command line. The launcher hands over the names of the commands below, so a new one is added there, too.
 @Command(
         name = "dock-sort",
         mixinStandardHelpOptions = true,

@@ -35,6 +35,18 @@ class CommandLineTest {
     }
 
     @Test
+    void theLauncherHandsOverEveryCommand() throws Exception {
+        String launcher = Files.readString(Path.of("..", "dock-sort"));
+        String handed = launcher.lines()
+                .filter(line -> line.strip().startsWith("inspect|"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(handed.strip().replace(")", "").split("\\|"))
+                .containsAll(
+                        new picocli.CommandLine(new Main()).getSubcommands().keySet());
+    }
+
+    @Test
     void theWholeJobGoesByCommandLine() throws Exception {
         Path card = Files.createDirectories(folder.resolve("volume/Card"));
         try (MediaEngine engine = MediaEngine.locate()) {
