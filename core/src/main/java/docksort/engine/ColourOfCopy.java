@@ -1,6 +1,8 @@
 package docksort.engine;
 
 import docksort.media.Colour;
+import docksort.media.PixelFormat.Chroma;
+import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 
 /// What becomes of a picture's colour where a copy's codec cannot carry it as it is.
@@ -12,6 +14,12 @@ public final class ColourOfCopy {
     /// the second.
     public static boolean toHdMatrix(Colour colour, VideoTarget target) {
         return target.isVc3() && isStandardDefinition(colour.matrix());
+    }
+
+    /// Whether a copy has the matrix of high definition where its original has another or, as RGB, none.
+    public static boolean isBroughtToHd(VideoFacts picture, VideoTarget target) {
+        boolean coded = picture.pixels().chroma() == Chroma.RGB && target.chroma() != Chroma.RGB;
+        return coded || toHdMatrix(picture.colour(), target);
     }
 
     private static boolean isStandardDefinition(String matrix) {

@@ -1,10 +1,8 @@
 package docksort.engine;
 
 import docksort.media.AudioStream;
-import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
-import docksort.media.FrameRate;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Rational;
 import docksort.media.Timecode;
@@ -13,15 +11,12 @@ import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /// The ffmpeg arguments that make one copy.
 public final class CopyCommand {
-    private static final Rational SEEK_SLACK = new Rational(1, 2_000); // far below a frame, far above rounding
-
     private CopyCommand() {}
 
     /// Arguments between the program's name and nothing else: input, filters, encoder, output.
@@ -49,10 +44,7 @@ public final class CopyCommand {
         CopyOrder first = orders.getFirst();
         Optional<VideoFacts> picture = first.facts().video();
         var line = new ArrayList<String>();
-        first.form()
-                .range()
-                .flatMap(range -> picture.map(p -> seek(first.source(), p.rate(), range)))
-                .ifPresent(line::addAll);
+        line.addAll(jump(first).before());
         if (speedCap > 0) {
             line.addAll(List.of("-readrate", Integer.toString(speedCap)));
         }
@@ -81,10 +73,7 @@ public final class CopyCommand {
         line.addAll(List.of("-fps_mode", "cfr", "-r", form.rate().toString()));
         if (form.range().isPresent()) {
             line.addAll(List.of("-frames:v", Long.toString(form.frames())));
-            line.addAll(List.of("-t", seconds(form.rate().secondsOf(form.frames()))));
-        } else if (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd()) {
-            // Conforming may round the end up by a frame; the copy has the length that was planned.
-            line.addAll(List.of("-frames:v", Long.toString(form.frames())));
+            line.addAll(List.of("-t", Jump.seconds(form.rate().secondsOf(form.frames()))));
         }
         line.addAll(hardware.map(name -> hardware(name, form, target)).orElseGet(() -> encoder(form, target)));
         if (form.interlaced()) {
@@ -93,7 +82,7 @@ public final class CopyCommand {
         if ((isRgb(picture) && target.chroma() != Chroma.RGB) || form.toSdr()) {
             line.addAll(List.of("-colorspace", "bt709", "-color_range", "tv"));
         }
-        line.addAll(sound(order.facts().audio(), form));
+        line.addAll(sound(order.facts().audio(), form, jump(order).sound()));
         line.addAll(names(order, form));
         line.addAll(wrapper(order));
         return line;
@@ -107,23 +96,15 @@ public final class CopyCommand {
         return line;
     }
 
-    /// Jumps to just before the first frame; frames before it are decoded and dropped.
-    private static List<String> seek(ClipSource source, FrameRate rate, FrameRange range) {
-        if (range.first() == 0 || source instanceof ClipSource.NumberedStills) {
-            return List.of();
-        }
-        return jumpTo(range.first(), rate);
-    }
-
-    /// Opens what follows just before a frame, so that it is the first one that comes.
-    static List<String> jumpTo(long frame, FrameRate rate) {
-        return frame <= 0
-                ? List.of()
-                : List.of("-ss", seconds(rate.secondsOf(frame).minus(SEEK_SLACK)));
-    }
-
-    static String seconds(Rational seconds) {
-        return String.format(Locale.ROOT, "%.6f", seconds.toDouble());
+    /// To the first frame of the copy.
+    static Jump jump(CopyOrder order) {
+        long first = order.form().range().map(FrameRange::first).orElse(0L);
+        return order.facts()
+                .video()
+                .map(picture -> order.facts().audio().isEmpty()
+                        ? Jump.ofPicture(order.source(), first, picture.rate(), picture.frames())
+                        : Jump.to(order.source(), first, picture.rate(), picture.frames()))
+                .orElse(Jump.NONE);
     }
 
     static Optional<Timecode> start(CopyOrder order, CopyForm form) {
@@ -136,7 +117,7 @@ public final class CopyCommand {
     private static List<String> rewrap(CopyOrder order, CopyForm form) {
         var line = new ArrayList<>(
                 List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1", "-c:v", "copy"));
-        line.addAll(sound(order.facts().audio(), form));
+        line.addAll(sound(order.facts().audio(), form, ""));
         line.addAll(names(order, form));
         line.addAll(wrapper(order));
         return List.copyOf(line);
@@ -183,10 +164,10 @@ public final class CopyCommand {
     private static List<String> encoder(CopyForm form, VideoTarget target) {
         boolean full = form.raster().height() == 1080;
         return switch (target) {
-            case PRORES_PROXY -> proRes("0");
-            case PRORES_LT -> proRes("1");
-            case PRORES_422 -> proRes("2");
-            case PRORES_HQ -> proRes("3");
+            case PRORES_PROXY -> proRes("0", form);
+            case PRORES_LT -> proRes("1", form);
+            case PRORES_422 -> proRes("2", form);
+            case PRORES_HQ -> proRes("3", form);
             case PRORES_4444 ->
                 List.of(
                         "-c:v",
@@ -243,8 +224,19 @@ public final class CopyCommand {
         return List.of("-c:v", name, "-b:v", rate, "-g", group(form, target), "-pix_fmt", pixels);
     }
 
-    private static List<String> proRes(String profile) {
-        return List.of("-c:v", "prores", "-profile:v", profile, "-pix_fmt", "yuv422p10le", "-vendor", "dock");
+    /// The quick encoder of the two ends with a crash where a field has eight lines more than a whole number of
+    /// macroblock rows, as half of 480 lines has (measured with FFmpeg 8.0.1).
+    private static List<String> proRes(String profile, CopyForm form) {
+        boolean crashes = form.interlaced() && form.raster().height() / 2 % 16 == 8;
+        return List.of(
+                "-c:v",
+                crashes ? "prores_ks" : "prores",
+                "-profile:v",
+                profile,
+                "-pix_fmt",
+                "yuv422p10le",
+                "-vendor",
+                "dock");
     }
 
     private static List<String> hd(String rate, String pixels) {
@@ -258,7 +250,7 @@ public final class CopyCommand {
     /// Uncompressed, channels kept; 24 bit only where the source has more than 16 or the recipe says so. MP4
     /// gets
     /// compressed sound, because few programs read other sound in it.
-    private static List<String> sound(List<AudioStream> audio, CopyForm form) {
+    private static List<String> sound(List<AudioStream> audio, CopyForm form, String cut) {
         var line = new ArrayList<String>();
         int before = 0;
         for (int i = 0; i < audio.size(); i++) {
@@ -272,9 +264,9 @@ public final class CopyCommand {
             if (rate > 0) {
                 line.addAll(List.of("-ar:a:" + i, Integer.toString(rate)));
             }
-            String muting = muting(form, before, stream.channels(), "");
-            if (!muting.isEmpty()) {
-                line.addAll(List.of("-filter:a:" + i, muting));
+            String filters = cut + muting(form, before, stream.channels(), "");
+            if (!filters.isEmpty()) {
+                line.addAll(List.of("-filter:a:" + i, filters.replaceFirst(",$", "")));
             }
             before += stream.channels();
         }

@@ -4,6 +4,7 @@ import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
+import docksort.media.Frames;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.problem.CoreException.ToolFailed;
@@ -24,6 +25,7 @@ public final class FrameSamples {
     public static final int HEIGHT = 54;
 
     private static final int BYTES = WIDTH * HEIGHT;
+    private static final Frames COPY = new Frames(0, Frames.Origin.COUNTED); // its index tells all
 
     private final MediaEngine engine;
 
@@ -60,7 +62,7 @@ public final class FrameSamples {
         var found = new ArrayList<Sample>();
         for (long frame : frames) {
             var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
-            line.addAll(CopyCommand.jumpTo(frame, rate));
+            line.addAll(Jump.ofPicture(copy, frame, rate, COPY).before());
             line.addAll(MediaEngine.input(copy, Optional.of(rate)));
             line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + SMALL, "-frames:v", "1"));
             line.addAll(OUT);
@@ -93,9 +95,10 @@ public final class FrameSamples {
 
     /// Where and how rows of an original are looked for.
     ///
+    /// @param frames how its frames are reached
     /// @param varies whether its frames come irregularly: they are evened out first
     /// @param inOnePass whether all up to the last row is decoded, instead of a jump to each
-    public record Search(ClipSource original, FrameRate rate, boolean varies, boolean inOnePass) {}
+    public record Search(ClipSource original, FrameRate rate, Frames frames, boolean varies, boolean inOnePass) {}
 
     /// What a copy's pictures went through: fine patterns look different after it, and colours get another
     /// luma.
@@ -127,7 +130,7 @@ public final class FrameSamples {
             return Optional.of(found);
         }
         // Some row is shorter than it should be: each by itself tells which.
-        var jumping = new Search(search.original, search.rate, search.varies, false);
+        var jumping = new Search(search.original, search.rate, search.frames, search.varies, false);
         for (Row row : rows) {
             Optional<List<List<Sample>>> alone = samples(jumping, List.of(row), throughs, conduct);
             if (alone.isEmpty()) {
@@ -149,16 +152,17 @@ public final class FrameSamples {
         if (search.inOnePass) {
             line.addAll(MediaEngine.input(search.original, Optional.of(search.rate)));
             String wanted = rows.stream().map(row -> within(row, search.rate)).collect(Collectors.joining("+"));
-            graph.append("[0:V:0]%sselect=%s,setpts=N/25/TB[all];".formatted(even, wanted));
+            String from = Jump.ofPicture(search.original, 0, search.rate, search.frames)
+                    .picture();
+            graph.append("[0:V:0]%s%sselect=%s,setpts=N/25/TB[all];".formatted(from, even, wanted));
         } else {
             for (int i = 0; i < rows.size(); i++) {
                 Row row = rows.get(i);
-                if (!(search.original instanceof ClipSource.NumberedStills)) {
-                    line.addAll(CopyCommand.jumpTo(row.first(), search.rate));
-                }
+                Jump jump = Jump.ofPicture(search.original, row.first(), search.rate, search.frames);
+                line.addAll(jump.before());
                 line.addAll(MediaEngine.input(from(search.original, row), Optional.of(search.rate)));
-                graph.append(
-                        "[%d:V:0]%strim=end_frame=%d,setsar=1,setpts=N/25/TB[r%d];".formatted(i, even, row.count(), i));
+                graph.append("[%d:V:0]%s%strim=end_frame=%d,setsar=1,setpts=N/25/TB[r%d];"
+                        .formatted(i, jump.picture(), even, row.count(), i));
             }
             for (int i = 0; i < rows.size(); i++) {
                 graph.append("[r%d]".formatted(i));
@@ -178,9 +182,8 @@ public final class FrameSamples {
     /// The frames of a row by the time they are shown at, as a jump to them finds them.
     private static String within(Row row, FrameRate rate) {
         Rational slack = rate.secondsOf(1).dividedBy(Rational.of(4));
-        String from = CopyCommand.seconds(rate.secondsOf(row.first()).minus(slack));
-        String to =
-                CopyCommand.seconds(rate.secondsOf(row.first() + row.count()).minus(slack));
+        String from = Jump.seconds(rate.secondsOf(row.first()).minus(slack));
+        String to = Jump.seconds(rate.secondsOf(row.first() + row.count()).minus(slack));
         return "between(t\\," + from + "\\," + to + ")";
     }
 

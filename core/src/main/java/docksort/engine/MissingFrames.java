@@ -7,6 +7,7 @@ import docksort.media.ClipSource;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Rational;
+import docksort.media.VideoFacts;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.IOException;
@@ -31,13 +32,15 @@ public final class MissingFrames {
     ///
     /// @param range what of it is looked at
     /// @return stretches in order, as frames of the clip; empty when it was cancelled
-    public Optional<List<FrameRange>> find(ClipSource source, FrameRate rate, FrameRange range, Conduct conduct)
+    public Optional<List<FrameRange>> find(ClipSource source, VideoFacts picture, FrameRange range, Conduct conduct)
             throws InterruptedException {
-        var line = new ArrayList<String>();
-        line.addAll(CopyCommand.jumpTo(range.first(), rate));
-        line.addAll(List.of("-t", CopyCommand.seconds(rate.secondsOf(range.count()))));
+        FrameRate rate = picture.rate();
+        Jump jump = Jump.ofPicture(source, range.first(), rate, picture.frames());
+        var line = new ArrayList<String>(jump.before());
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
-        line.addAll(List.of("-map", "0:V:0", "-vf", "scale=16:16:flags=fast_bilinear,settb=1/" + TICKS));
+        line.addAll(
+                List.of("-map", "0:V:0", "-vf", jump.picture() + "scale=16:16:flags=fast_bilinear,settb=1/" + TICKS));
+        line.addAll(List.of("-t", Jump.seconds(rate.secondsOf(range.count()))));
         line.addAll(List.of("-fps_mode", "passthrough", "-enc_time_base", "1/" + TICKS, "-f", "framecrc", "pipe:1"));
         var came = new BitSet();
         try {

@@ -25,6 +25,10 @@ final class PictureFilters {
     static String of(CopyOrder order, VideoFacts picture, VideoTarget target) {
         CopyForm form = order.form();
         var filters = new ArrayList<String>();
+        String reached = CopyCommand.jump(order).picture();
+        if (!reached.isEmpty()) {
+            filters.add(reached.substring(0, reached.length() - 1));
+        }
         form.range()
                 .filter(range -> order.source() instanceof docksort.media.ClipSource.NumberedStills)
                 .ifPresent(range -> filters.add(
@@ -65,6 +69,10 @@ final class PictureFilters {
         }
         if (order.heldToEnd()) {
             filters.add("tpad=stop=-1:stop_mode=clone");
+        }
+        if (form.range().isEmpty() && (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd())) {
+            // Conforming may round the end up by a frame. A limit of the output would cut the sound there, too.
+            filters.add("trim=end_frame=" + form.frames());
         }
         return String.join(",", filters);
     }

@@ -56,7 +56,7 @@ public final class PictureLoss {
                 + comparable(originalIsRgb) + ",scale=" + size + ",split[c][d];[a][c]ssim[s];[b][d]psnr[p]";
         var line = new ArrayList<String>(MediaEngine.input(copy, Optional.of(rate)));
         if (!(original instanceof ClipSource.NumberedStills)) {
-            line.addAll(List.of("-ss", CopyCommand.seconds(stretch.from())));
+            line.addAll(List.of("-ss", Jump.seconds(stretch.from())));
         }
         line.addAll(MediaEngine.input(original, Optional.of(rate)));
         line.addAll(List.of("-filter_complex", graph));

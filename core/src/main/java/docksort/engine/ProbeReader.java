@@ -45,12 +45,14 @@ final class ProbeReader {
             .build());
 
     private static final String OWN_TAGS = "docksort.";
+    private static final Rational MOST_LATE = Rational.of(60); // more is a clock that has nothing to do with it
 
     private JsonNode root = JSON.createObjectNode();
     private FrameStructure structure = FrameStructure.NONE;
     private int packetCount;
     private boolean whole;
     private boolean lacksShownTimes;
+    private boolean orderByDecoding;
 
     void read(InputStream answer) throws IOException {
         JsonNode read = JSON.readTree(answer);
@@ -132,6 +134,7 @@ final class ProbeReader {
                 .orElse(new Rational(1, 25));
         Extent extent = kinds.length() < window ? Extent.WHOLE : Extent.STRETCH;
         setStructure(StreamStructure.fromShownOrder(kinds.toString(), keys, sizes, step, extent));
+        orderByDecoding = structure.longestTwoWayRun() > 0;
     }
 
     String fourCc() {
@@ -211,7 +214,8 @@ final class ProbeReader {
         if (!stills) {
             disagreements.rate(statedRate(stream, "avg_frame_rate"), timing);
         }
-        Frames frames = frameCount(stream, source, timing, timeBase, disagreements);
+        Frames frames = frameCount(stream, source, timing, timeBase, disagreements)
+                .reached(stills ? Optional.empty() : firstAt(stream), reach());
         Colour colour = disagreements.colour(colour(stream), said.container(), own);
         return new VideoFacts(
                 codec,
@@ -234,6 +238,22 @@ final class ProbeReader {
                 timing.kind(),
                 frames,
                 stills ? FrameStructure.NONE : structure);
+    }
+
+    /// Less than a millisecond is how coarse some containers count.
+    private Optional<Rational> firstAt(JsonNode stream) {
+        Optional<Rational> own = rational(stream.path("start_time"));
+        Optional<Rational> file = rational(root.path("format").path("start_time"));
+        return own.flatMap(at -> file.map(at::minus))
+                .filter(late -> late.compareTo(new Rational(1, 1_000)) > 0 && late.compareTo(MOST_LATE) < 0);
+    }
+
+    private Frames.Reach reach() {
+        if (orderByDecoding) {
+            return Frames.Reach.COUNT;
+        }
+        String format = root.path("format").path("format_name").asText("");
+        return format.equals("mpegts") || format.equals("mpeg") ? Frames.Reach.NEARLY : Frames.Reach.JUMP;
     }
 
     private static Raster codedRaster(JsonNode stream, Raster raster) {

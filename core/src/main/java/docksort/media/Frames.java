@@ -1,21 +1,49 @@
 package docksort.media;
 
-/// A number of frames and how it is known. A stand-in can be held to a count that is known, not to a guess.
-public record Frames(long count, Origin origin) {
+import java.util.Optional;
+
+/// A number of frames, how it is known, and how one of them is found in the file. A stand-in can be held to a
+/// count that is known, not to a guess.
+///
+/// @param firstAt seconds from the beginning of the file, where sound may begin, to the first frame; empty for
+/// none
+/// @param reach how one frame is reached
+public record Frames(long count, Origin origin, Optional<Rational> firstAt, Reach reach) {
     public Frames {
         if (count < 0) {
             throw new IllegalArgumentException("a frame count is not negative: " + count);
         }
+        if (reach == null) {
+            reach = Reach.JUMP; // a catalogue of before does not say
+        }
+    }
+
+    public Frames(long count, Origin origin) {
+        this(count, origin, Optional.empty(), Reach.JUMP);
     }
 
     public boolean isCertain() {
         return origin != Origin.ESTIMATED;
     }
 
-    /// COUNTED: every packet or file was seen. STATED: the container's index says so. ESTIMATED: duration x rate.
+    /// COUNTED: every packet or file was seen. STATED: the container's index says so. ESTIMATED: duration x
+    /// rate.
     public enum Origin {
         COUNTED,
         STATED,
         ESTIMATED
+    }
+
+    /// JUMP: a jump to its time lands before it. NEARLY: the container has no index, a jump may land up to a
+    /// group of pictures late. COUNT: time stamps do not tell which frame is shown when; frames must be counted
+    /// from the first.
+    public enum Reach {
+        JUMP,
+        NEARLY,
+        COUNT
+    }
+
+    public Frames reached(Optional<Rational> newFirstAt, Reach newReach) {
+        return new Frames(count, origin, newFirstAt, newReach);
     }
 }

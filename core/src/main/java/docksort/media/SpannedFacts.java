@@ -83,7 +83,12 @@ public final class SpannedFacts {
                 .map(v -> v.frames().origin())
                 .max(java.util.Comparator.naturalOrder())
                 .orElse(Frames.Origin.ESTIMATED);
-        return first.withFrames(new Frames(frames, origin)).withStructure(joinStructure(first, videos));
+        Frames.Reach reach = videos.stream()
+                .map(v -> v.frames().reach())
+                .max(java.util.Comparator.naturalOrder())
+                .orElse(Frames.Reach.JUMP);
+        var all = new Frames(frames, origin, first.frames().firstAt(), reach);
+        return first.withFrames(all).withStructure(joinStructure(first, videos));
     }
 
     private static FrameStructure joinStructure(VideoFacts first, List<VideoFacts> videos) {

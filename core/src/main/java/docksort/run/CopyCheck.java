@@ -190,11 +190,18 @@ public final class CopyCheck {
             Rational allowed = packet.compareTo(frame) > 0 ? packet : frame;
             Rational length =
                     form.range().isEmpty() ? wanted.seconds() : form.rate().secondsOf(form.frames());
-            boolean near = length.minus(found.seconds()).absolute().compareTo(allowed) <= 0;
+            // What sounds before the first frame is not in the copy.
+            Rational least = form.range().isEmpty() ? length.minus(beforePicture(original)) : length;
+            boolean near = found.seconds().plus(allowed).compareTo(least) >= 0
+                    && found.seconds().minus(allowed).compareTo(length) <= 0;
             // A range behind the sound's end has less of it, or none.
             boolean shorter = form.range().isPresent() && found.seconds().compareTo(length) < 0;
             findings.add(new Finding(name + " length", seconds(length), seconds(found.seconds()), near || shorter));
         }
+    }
+
+    private static Rational beforePicture(ClipFacts original) {
+        return original.video().flatMap(picture -> picture.frames().firstAt()).orElse(Rational.ZERO);
     }
 
     private static String seconds(Rational seconds) {

@@ -269,7 +269,7 @@ final class Making {
                 && frames < job.form().frames()
                 && !job.form().framesMayRound()
                 && job.form().target().isPresent()
-                && job.clip().source() instanceof ClipSource.SingleFile
+                && !(job.clip().source() instanceof ClipSource.NumberedStills)
                 && job.clip()
                         .facts()
                         .video()
@@ -291,7 +291,7 @@ final class Making {
         }
         boolean mayHaveHoles = (repeated > 0 || begun.getFirst().order().heldToEnd())
                 && picture.get().rateKind() != VideoFacts.RateKind.VARIABLE
-                && clip.source() instanceof ClipSource.SingleFile;
+                && !(clip.source() instanceof ClipSource.NumberedStills);
         Optional<List<FrameRange>> holes = mayHaveHoles
                 ? tools.pictures().holes(clip.source(), picture.get(), forms.getFirst(), conduct)
                 : Optional.of(List.of());

@@ -13,6 +13,7 @@ import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.Frames;
 import docksort.media.VideoFacts;
 import docksort.run.CopyCheck.Finding;
 import java.util.ArrayList;
@@ -52,7 +53,7 @@ public final class PictureCheck {
     Optional<List<FrameRange>> holes(ClipSource original, VideoFacts picture, CopyForm form, Conduct conduct)
             throws InterruptedException {
         FrameRange range = form.range().orElseGet(() -> new FrameRange(0, Math.max(1, form.frames())));
-        return missing.find(original, picture.rate(), range, conduct);
+        return missing.find(original, picture, range, conduct);
     }
 
     /// Pictures of an original that copies of it are held against. Those of several copies are taken from one
@@ -121,7 +122,7 @@ public final class PictureCheck {
                     .toList();
             List<Through> throughs =
                     alike.stream().map(this::through).distinct().toList();
-            var search = new FrameSamples.Search(original, rate, varies(), inOnePass(rows));
+            var search = new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows));
             Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, conduct);
             found.ifPresent(all -> alike.forEach(other -> taken.put(other, all.get(throughs.indexOf(through(other))))));
             return found.map(all -> all.get(throughs.indexOf(through(form))));
@@ -129,7 +130,7 @@ public final class PictureCheck {
 
         private Through through(CopyForm form) {
             boolean toHd = form.target()
-                    .map(target -> ColourOfCopy.toHdMatrix(picture.colour(), target))
+                    .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
                     .orElse(false);
             return new Through(form.raster(), toHd);
         }
@@ -137,8 +138,9 @@ public final class PictureCheck {
         /// Jumps decode from the keyframe before each row; where those lie far apart, decoding everything once
         /// is less.
         private boolean inOnePass(List<Row> rows) {
-            if (original instanceof ClipSource.NumberedStills) {
-                return false;
+            if (original instanceof ClipSource.NumberedStills
+                    || picture.frames().reach() == Frames.Reach.COUNT) {
+                return picture.frames().reach() == Frames.Reach.COUNT;
             }
             double interval =
                     picture.structure().keyframeInterval().meanFrames().toDouble();

@@ -384,9 +384,9 @@ public record Recipe(
 
     private Optional<String> hindrance(Clip clip, Optional<FrameRange> range) {
         ClipFacts facts = clip.facts();
-        Optional<String> untrue = untrue(clip.source());
-        if (untrue.isPresent()) {
-            return untrue;
+        if (clip.source() instanceof ClipSource.NumberedStills stills
+                && !stills.missing().isEmpty()) {
+            return Optional.of("stills are missing (" + stills.missingLabel() + "): render or copy them again");
         }
         if (facts.findings().outOfReach().isPresent()) {
             return Optional.of(
@@ -415,18 +415,6 @@ public record Recipe(
         return range.isPresent() && varies
                 ? Optional.of("its frame rate varies, so that a range has no fixed frames: make a whole copy")
                 : Optional.empty();
-    }
-
-    /// Why a copy of a source would not be true to the frame.
-    private static Optional<String> untrue(ClipSource source) {
-        return switch (source) {
-            case ClipSource.NumberedStills stills
-            when !stills.missing().isEmpty() ->
-                Optional.of("stills are missing (" + stills.missingLabel() + "): render or copy them again");
-            case ClipSource.Spanned _ ->
-                Optional.of("it spans several files, of which this version makes no copies: join them first");
-            case ClipSource.NumberedStills _, ClipSource.SingleFile _ -> Optional.empty();
-        };
     }
 
     private Resolution soundAlone(ClipFacts facts) {

@@ -3,6 +3,7 @@ package docksort.arrival;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.Recorder;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
@@ -10,9 +11,6 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.VideoFacts.RateKind;
-import java.io.IOException;
-import java.io.RandomAccessFile;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -52,23 +50,10 @@ class ArrivalScanTest {
         return footage.clip(folder.resolve(name), "64x64", "25", frames, arguments.toArray(String[]::new));
     }
 
-    /// Makes a file as large as a recorder makes a part, without writing that much: a box of nothing at its
-    /// end.
-    private static void fill(Path file, long bytes) throws IOException {
-        try (var out = new RandomAccessFile(file.toFile(), "rw")) {
-            long at = out.length();
-            out.seek(at);
-            out.writeInt(1);
-            out.write("free".getBytes(StandardCharsets.ISO_8859_1));
-            out.writeLong(bytes - at);
-            out.setLength(bytes);
-        }
-    }
-
     @Test
     void aRecordingThatSpansFilesIsOneClip() throws Exception {
-        fill(clip("C0001.mov", 50, "-timecode", "10:00:00:00"), (1L << 32) - 20_000_000);
-        fill(clip("C0002.mov", 50, "-timecode", "10:00:02:00"), (1L << 32) - 10_000_000);
+        Recorder.fillUp(clip("C0001.mov", 50, "-timecode", "10:00:00:00"), (1L << 32) - 20_000_000);
+        Recorder.fillUp(clip("C0002.mov", 50, "-timecode", "10:00:02:00"), (1L << 32) - 10_000_000);
         clip("C0003.mov", 25, "-timecode", "10:00:04:00");
         clip("C0004.mov", 25, "-timecode", "10:00:05:00"); // carries on too, but the file before it was not full
         ScanResult result = scan();
@@ -83,7 +68,7 @@ class ArrivalScanTest {
 
     @Test
     void aFullFileWhoseNextOneDoesNotCarryOnStaysAlone() throws Exception {
-        fill(clip("C0001.mov", 50, "-timecode", "10:00:00:00"), (1L << 32) - 20_000_000);
+        Recorder.fillUp(clip("C0001.mov", 50, "-timecode", "10:00:00:00"), (1L << 32) - 20_000_000);
         clip("C0002.mov", 25, "-timecode", "11:00:00:00");
         assertThat(scan().clips())
                 .hasSize(2)

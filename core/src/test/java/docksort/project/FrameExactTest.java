@@ -2,6 +2,10 @@ package docksort.project;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.FormatMatrix;
+import docksort.FormatMatrix.Case;
+import docksort.FrameNumbers;
+import docksort.Recorder;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
@@ -15,6 +19,8 @@ import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
+import docksort.media.Rational;
+import docksort.media.VideoFacts;
 import docksort.media.Wrapper;
 import docksort.run.RunLine;
 import docksort.run.Terms;
@@ -29,24 +35,25 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import javax.sound.sampled.AudioSystem;
+import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/// Every frame of these clips carries its number as twelve black or white fields, which survive scaling and
-/// loss. A copy is true when the numbers read back from it are those of the original, at both ends and at ten
-/// frames between.
+/// Every frame of these clips carries its number, see [FrameNumbers]. A copy is true when the numbers read back
+/// from it are those of the original, at both ends and at ten frames between.
 class FrameExactTest {
-    private static final int BITS = 12;
     private static final int FRAMES = 120;
 
     @TempDir
@@ -59,43 +66,13 @@ class FrameExactTest {
         engine.close();
     }
 
-    /// Fields side by side in the lower half, one for each bit, the lowest on the left.
-    private static String numbered() {
-        var filters = new ArrayList<String>(List.of("drawbox=x=0:y=ih/2:w=iw:h=ih/2:color=black:t=fill"));
-        for (int bit = 0; bit < BITS; bit++) {
-            filters.add("drawbox=x=iw*" + bit + "/" + BITS + ":y=ih/2:w=iw/" + BITS
-                    + ":h=ih/2:color=white:t=fill:enable='mod(floor(n/" + (1 << bit) + ")\\,2)'");
-        }
-        return String.join(",", filters);
-    }
-
     private void shoot(String name, String size, String rate, String after, String... encoder)
             throws InterruptedException {
         var line = new ArrayList<String>(List.of("-f", "lavfi", "-i", "testsrc2=size=" + size + ":rate=" + rate));
-        line.addAll(List.of("-frames:v", Integer.toString(FRAMES), "-vf", numbered() + after));
+        line.addAll(List.of("-frames:v", Integer.toString(FRAMES), "-vf", FrameNumbers.painted() + after));
         line.addAll(List.of(encoder));
         line.add("file:" + folder.resolve("volume/card/" + name));
         engine.run(line);
-    }
-
-    private List<Integer> numbers(Path file, FrameRate rate, List<Long> frames) throws InterruptedException {
-        return new FrameSamples(engine)
-                        .whole(new ClipSource.SingleFile(file), rate, frames, Conduct.of(new Cancellation()))
-                        .orElseThrow()
-                        .samples()
-                        .stream()
-                        .map(FrameExactTest::number)
-                        .toList();
-    }
-
-    private static int number(Sample sample) {
-        int number = 0;
-        for (int bit = 0; bit < BITS; bit++) {
-            int x = (2 * bit + 1) * FrameSamples.WIDTH / (2 * BITS);
-            int y = FrameSamples.HEIGHT * 3 / 4;
-            number |= (sample.at(y * FrameSamples.WIDTH + x) > 127 ? 1 : 0) << bit;
-        }
-        return number;
     }
 
     @Test
@@ -143,16 +120,144 @@ class FrameExactTest {
                 FrameRate rate = clip.facts().video().orElseThrow().rate();
                 var frames = new TreeSet<>(List.of(0L, FRAMES - 1L));
                 random.longs(10, 1, FRAMES - 1).forEach(frames::add);
-                assertThat(numbers(copy.file(), rate, List.copyOf(frames)))
+                assertThat(FrameNumbers.of(copy.file(), rate, List.copyOf(frames), engine))
                         .as("%s", copy.file())
                         .isEqualTo(frames.stream().map(Long::intValue).toList());
             }
         }
     }
 
+    /// Rates that vary are conformed: there a frame of the copy shows what the original shows at that time.
+    @Test
+    void everyKindOfClipIsCopiedFrameForFrame() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/card"));
+        Map<String, Case> cases = new HashMap<>();
+        for (Case one : FormatMatrix.cases()) {
+            FormatMatrix.make(one, card, engine);
+            cases.put(one.name(), one);
+        }
+        List<Recipe> recipes = List.of(
+                recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
+                recipe("full", CopyKind.FULL, Encoding.PRORES_4444, Wrapper.MOV, new Scaling.Full()));
+        var random = new Random(7);
+        try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
+            List<WorkingCopy> copies = made(project, recipes, _ -> {});
+            Map<?, Clip> clips = project.clips().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
+            assertThat(copies).hasSize(2 * cases.size());
+            var softly = new SoftAssertions();
+            for (WorkingCopy copy : copies) {
+                Clip clip = java.util.Objects.requireNonNull(clips.get(copy.clip()));
+                Case one = java.util.Objects.requireNonNull(
+                        cases.get(clip.source().head().getFileName().toString()));
+                softly.assertThat(copy.state())
+                        .as("%s: %s", copy.file(), copy.note())
+                        .isEqualTo(CopyState.READY);
+                if (copy.state() != CopyState.READY) {
+                    continue;
+                }
+                VideoFacts picture = clip.facts().video().orElseThrow();
+                long last = picture.frames().count() - 1;
+                var frames = new TreeSet<>(List.of(0L, last));
+                random.longs(10, 0, last).forEach(frames::add);
+                List<Integer> found = FrameNumbers.of(copy.file(), picture.rate(), List.copyOf(frames), engine);
+                List<Integer> wanted = one.wants("vfr")
+                        ? shown(clip, frames)
+                        : frames.stream().map(Long::intValue).toList();
+                softly.assertThat(found).as("%s", copy.file()).isEqualTo(wanted);
+            }
+            softly.assertAll();
+        }
+    }
+
+    @Test
+    void aClipInManyFilesIsCopiedFrameForFrame() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/card"));
+        part("C0001.mov", 0, 50, "10:00:00:00");
+        part("C0002.mov", 50, 90, "10:00:02:00");
+        part("C0003.mov", 90, FRAMES, "10:00:03:15");
+        Recorder.fillUp(card.resolve("C0001.mov"), (1L << 32) - 20_000_000);
+        Recorder.fillUp(card.resolve("C0002.mov"), (1L << 32) - 10_000_000);
+        shoot("still_%03d.png", "320x180", "25", "", "-start_number", "1", "-c:v", "png");
+        List<Recipe> recipes = List.of(
+                recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
+                recipe("full", CopyKind.FULL, Encoding.PRORES_422, Wrapper.MOV, new Scaling.Full()));
+        try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
+            project.addArrival(card, ScanListener.none(), new Cancellation());
+            assertThat(project.clips()).hasSize(2);
+            project.readAt(
+                    project.clips().stream()
+                            .filter(clip -> clip.facts().isRateOpen())
+                            .toList(),
+                    FrameRate.FPS_25);
+            List<WorkingCopy> copies = run(project, recipes, _ -> {});
+            assertThat(copies).hasSize(4);
+            List<Long> all = LongStream.range(0, FRAMES).boxed().toList();
+            for (WorkingCopy copy : copies) {
+                assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
+                assertThat(FrameNumbers.of(copy.file(), FrameRate.FPS_25, all, engine))
+                        .as("%s", copy.file())
+                        .isEqualTo(all.stream().map(Long::intValue).toList());
+            }
+        }
+    }
+
+    private void part(String name, int from, int to, String timecode) throws InterruptedException {
+        String cut = ",trim=start_frame=%d:end_frame=%d,setpts=PTS-STARTPTS".formatted(from, to);
+        shoot(name, "640x360", "25", cut, "-c:v", "libx264", "-g", "25", "-bf", "2", "-timecode", timecode);
+    }
+
+    /// The number on what the original shows when a frame of its conformed copy begins, to the nearest frame,
+    /// by the time stamps of its decoded frames.
+    private List<Integer> shown(Clip clip, Set<Long> frames) throws Exception {
+        Path file = clip.source().head();
+        FrameRate rate = clip.facts().video().orElseThrow().rate();
+        var reader = new ProcessBuilder(
+                        engine.ffprobeProgram().toString(),
+                        "-v",
+                        "error",
+                        "-select_streams",
+                        "v:0",
+                        "-show_entries",
+                        "frame=best_effort_timestamp_time",
+                        "-of",
+                        "csv=p=0",
+                        file.toString())
+                .redirectError(ProcessBuilder.Redirect.DISCARD);
+        reader.environment()
+                .put("LD_LIBRARY_PATH", String.valueOf(engine.ffprobeProgram().getParent()));
+        List<Rational> times = new String(
+                        reader.start().getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8)
+                .lines()
+                .filter(line -> !line.isBlank())
+                .map(line -> Rational.parse(line.split(",", 2)[0]))
+                .toList();
+        List<Integer> numbers = FrameNumbers.of(
+                file, rate, LongStream.range(0, times.size()).boxed().toList(), engine);
+        assertThat(numbers).as("frames of %s", file).hasSameSizeAs(times);
+        return frames.stream()
+                .map(frame -> {
+                    int at = 0;
+                    while (at + 1 < times.size()
+                            && times.get(at + 1)
+                                            .minus(times.getFirst())
+                                            .times(rate.exact())
+                                            .rounded()
+                                    <= frame) {
+                        at++;
+                    }
+                    return numbers.get(at);
+                })
+                .toList();
+    }
+
     private List<WorkingCopy> made(Project project, List<Recipe> recipes, Consumer<RunLine> each)
             throws InterruptedException {
         project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
+        return run(project, recipes, each);
+    }
+
+    private static List<WorkingCopy> run(Project project, List<Recipe> recipes, Consumer<RunLine> each)
+            throws InterruptedException {
         project.plans().change(new SortBook(recipes, List.of(), false), "test");
         project.plans().choose(project.clips(), Optional.of(recipes));
         project.plans().enqueue(project.plans().loadSheet());
@@ -169,15 +274,16 @@ class FrameExactTest {
     }
 
     /// A white frame and a click at the same moment, every second; also where frames come irregularly and are
-    /// conformed.
+    /// conformed, and where there is sound before the first of them.
     @Test
     void aClickStaysWithItsFlashToHalfAFrame() throws Exception {
         Files.createDirectories(folder.resolve("volume/card"));
-        sounding("even.mov", "", "-c:v", "libx264", "-g", "50", "-c:a", "pcm_s16le");
-        sounding("aac.mp4", "", "-c:v", "libx264", "-g", "50", "-c:a", "aac", "-b:a", "192k");
+        sounding("even.mov", 0, "", "-c:v", "libx264", "-g", "50", "-c:a", "pcm_s16le");
+        sounding("aac.mp4", 0, "", "-c:v", "libx264", "-g", "50", "-c:a", "aac", "-b:a", "192k");
         // Every third frame is missing for a while: the rate varies.
         sounding(
                 "varying.mp4",
+                0,
                 ",select='not(between(t\\,1.1\\,1.9)*eq(mod(n\\,3)\\,1))'",
                 "-fps_mode",
                 "vfr",
@@ -187,12 +293,16 @@ class FrameExactTest {
                 "aac",
                 "-b:a",
                 "192k");
+        // The picture begins after the sound.
+        for (String name : List.of("late.mov", "late.ts", "late.mkv")) {
+            sounding(name, 0.2, ",select='gte(n\\,5)'", "-fps_mode", "passthrough", "-c:v", "libx264", "-c:a", "aac");
+        }
         List<Recipe> recipes = List.of(
                 recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
                 recipe("review", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.Full()));
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
             List<WorkingCopy> copies = made(project, recipes, _ -> {});
-            assertThat(copies).hasSize(6);
+            assertThat(copies).hasSize(12);
             for (WorkingCopy copy : copies) {
                 assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
                 List<Double> flashes = flashes(copy.file());
@@ -208,8 +318,11 @@ class FrameExactTest {
         }
     }
 
-    private void sounding(String name, String after, String... encoder) throws InterruptedException {
+    /// @param late seconds that the picture begins after the sound
+    private void sounding(String name, double late, String after, String... encoder) throws InterruptedException {
         var line = new ArrayList<String>(List.of(
+                "-itsoffset",
+                Double.toString(late),
                 "-f",
                 "lavfi",
                 "-i",

@@ -21,9 +21,18 @@ import javax.imageio.ImageIO;
 /// Makes the demo footage in a folder, once. The folder is the demo's own; what is in it may be thrown away.
 public final class DemoFootage {
     /// Changes whenever the footage does, so that an older cache is made anew.
-    private static final String EDITION = "edition-2";
+    private static final String EDITION = "edition-3";
 
     private static final int STILLS = 48;
+
+    /// Fields of the strip in the upper left corner that tells a frame's number to programs, one for each bit,
+    /// the lowest on the left. Side and place of a field are shares of the picture's width and height.
+    static final int STRIP_FIELDS = 12;
+
+    static final String STRIP_LEFT = "0.03";
+    static final String STRIP_TOP = "0.04";
+    static final String FIELD_WIDTH = "0.016";
+    static final String FIELD_HEIGHT = "0.03";
 
     private final Path folder;
     private final MediaEngine engine;
@@ -183,7 +192,7 @@ public final class DemoFootage {
                 ? "[ground]null"
                 : "[ground][thing]overlay=x='W*(0.1+0.8*mod(t*0.21\\,1))':y='H*(0.3+0.1*sin(t*2))':shortest=0"
                         + ":format=" + overlayFormat(take.pixels());
-        filters.append(plain);
+        filters.append(plain).append(',').append(strip());
         filters.append(",")
                 .append(text)
                 .append(":x=w*0.03:y=h*0.90:text='")
@@ -214,6 +223,18 @@ public final class DemoFootage {
         filters.append(",setparams=color_primaries=bt709:color_trc=bt709:colorspace=bt709:range=tv");
         take.filters().forEach(more -> filters.append(',').append(more));
         return filters.append("[out]").toString();
+    }
+
+    private static String strip() {
+        var filters = new StringBuilder("drawbox=x=iw*" + STRIP_LEFT + ":y=ih*" + STRIP_TOP + ":w=iw*" + FIELD_WIDTH
+                + "*" + STRIP_FIELDS + ":h=ih*" + FIELD_HEIGHT + ":color=black:t=fill");
+        for (int bit = 0; bit < STRIP_FIELDS; bit++) {
+            filters.append(",drawbox=x=iw*(")
+                    .append(STRIP_LEFT + "+" + FIELD_WIDTH + "*" + bit + "):y=ih*")
+                    .append(STRIP_TOP + ":w=iw*" + FIELD_WIDTH + ":h=ih*")
+                    .append(FIELD_HEIGHT + ":color=white:t=fill:enable='mod(floor(n/" + (1 << bit) + ")\\,2)'");
+        }
+        return filters.toString();
     }
 
     private static String overlayFormat(String pixels) {
@@ -270,6 +291,7 @@ public final class DemoFootage {
                 "file:" + background,
                 "-vf",
                 "loop=-1:1:0,setpts=N/25/TB,fps=25,crop=1920:1280:x='(iw-ow)*n/" + STILLS + "':y='(ih-oh)*0.5',"
+                        + strip() + ","
                         + "drawtext=fontfile='" + escaped(font.toString())
                         + "':fontcolor=white:fontsize=26:x=60:y=h-70:text='dome camera  still"
                         + " %{frame_num}',format=rgb24",

@@ -1,0 +1,74 @@
+package docksort.engine;
+
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
+import docksort.media.Frames;
+import docksort.media.Rational;
+import java.util.List;
+import java.util.Locale;
+
+/// How the engine is brought to one frame of a clip, so that it is the first that comes and stands at time 0,
+/// with the sound that belongs to it.
+///
+/// @param before options before the input
+/// @param picture beginning of the chain of picture filters: empty, or ending with a comma
+/// @param sound the same for each stream of sound
+record Jump(List<String> before, String picture, String sound) {
+    static final Jump NONE = new Jump(List.of(), "", "");
+    private static final Rational SLACK = new Rational(1, 2_000); // far below a frame, far above rounding
+
+    // Where a jump may land late it aims at a moment before the frame: two groups of pictures of broadcast
+    // footage are far below this, and decoding it takes a second.
+    private static final Rational LEAD = Rational.of(12);
+
+    /// For a process that reads picture and sound, or whose input is no single file.
+    static Jump to(ClipSource source, long frame, FrameRate rate, Frames frames) {
+        return source instanceof ClipSource.NumberedStills ? NONE : to(frame, rate, frames, false);
+    }
+
+    /// For a process that reads the picture alone. Of streams that may begin anew at any moment the engine
+    /// counts time from the first of those it reads (ffmpeg_opt.c, correct_input_start_times), until it jumps.
+    static Jump ofPicture(ClipSource source, long frame, FrameRate rate, Frames frames) {
+        boolean fromPicture = source instanceof ClipSource.SingleFile && frames.reach() == Frames.Reach.NEARLY;
+        return source instanceof ClipSource.NumberedStills ? NONE : to(frame, rate, frames, fromPicture);
+    }
+
+    private static Jump to(long frame, FrameRate rate, Frames frames, boolean fromPicture) {
+        Rational firstAt = frames.firstAt().orElse(Rational.ZERO);
+        Rational at = firstAt.plus(rate.secondsOf(frame));
+        if (frames.reach() == Frames.Reach.COUNT) {
+            String counted = "setpts=N/(" + rate + ")/TB,";
+            return new Jump(
+                    List.of(),
+                    frame <= 0 ? counted : counted + "trim=start_frame=" + frame + ",setpts=PTS-STARTPTS,",
+                    at.isPositive() ? sound(at) : "");
+        }
+        if (frame <= 0) {
+            return firstAt.isPositive() && !fromPicture ? new Jump(List.of(), shifted(firstAt), sound(firstAt)) : NONE;
+        }
+        Rational from = at.minus(SLACK);
+        if (frames.reach() == Frames.Reach.JUMP) {
+            return new Jump(List.of("-ss", seconds(from)), "", "");
+        }
+        if (from.compareTo(firstAt.plus(LEAD)) > 0) {
+            return trimmed(List.of("-ss", seconds(from.minus(LEAD))), LEAD);
+        }
+        return trimmed(List.of(), fromPicture ? from.minus(firstAt) : from);
+    }
+
+    private static Jump trimmed(List<String> before, Rational rest) {
+        return new Jump(before, "trim=start=" + seconds(rest) + "," + shifted(rest), sound(rest));
+    }
+
+    private static String shifted(Rational by) {
+        return "setpts=PTS-" + seconds(by) + "/TB,";
+    }
+
+    private static String sound(Rational from) {
+        return "atrim=start=" + seconds(from) + ",asetpts=PTS-" + seconds(from) + "/TB,";
+    }
+
+    static String seconds(Rational seconds) {
+        return String.format(Locale.ROOT, "%.6f", seconds.toDouble());
+    }
+}
