@@ -42,10 +42,7 @@ public final class ManyCopies {
         int clips = Integer.parseInt(args[1]);
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = Project.open(work.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(card(work, clips, engine), ScanListener.none(), new Cancellation());
-            project.plans().change(new SortBook(List.of(RECIPE), List.of(), false), "bench");
-            project.plans().choose(project.clips(), Optional.of(List.of(RECIPE)));
-            project.plans().enqueue(project.plans().loadSheet());
+            enqueue(project, card(work, clips, engine));
             var memory = new ArrayList<Long>();
             long start = System.nanoTime();
             try (Project.LockedRun run =
@@ -60,7 +57,15 @@ public final class ManyCopies {
         }
     }
 
-    private static Path card(Path work, int clips, MediaEngine engine) throws Exception {
+    /// Takes a card in and puts a copy of each of its clips into the queue.
+    static void enqueue(Project project, Path card) throws InterruptedException {
+        project.addArrival(card, ScanListener.none(), new Cancellation());
+        project.plans().change(new SortBook(List.of(RECIPE), List.of(), false), "bench");
+        project.plans().choose(project.clips(), Optional.of(List.of(RECIPE)));
+        project.plans().enqueue(project.plans().loadSheet());
+    }
+
+    static Path card(Path work, int clips, MediaEngine engine) throws Exception {
         Path card = Documents.ensureFolder(work.resolve("volume/Card"));
         Path first = card.resolve("T00000.mov");
         engine.run(List.of(

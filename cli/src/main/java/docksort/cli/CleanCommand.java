@@ -13,6 +13,7 @@ import docksort.problem.Problem;
 import docksort.project.Project;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
+import docksort.stock.Limits;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -33,7 +34,8 @@ final class CleanCommand implements Callable<Integer> {
     private enum Act {
         STOP,
         FORGET,
-        DELETE
+        DELETE,
+        LIMITS
     }
 
     @Mixin
@@ -42,11 +44,21 @@ final class CleanCommand implements Callable<Integer> {
     @Parameters(
             index = "0",
             paramLabel = "ACT",
-            description = "stop (keep, without letting them serve), forget (the" + " files stay), or delete.")
+            description = "stop (keep, without letting them serve), forget (the files stay), delete, or limits (with"
+                    + " --unused-for and --keep-within: makes these the project's limits, without any: none).")
     private Act act = Act.DELETE;
 
     @Option(names = "--unused", description = "Only those that no timeline was switched to for 7 days.")
     private boolean unused;
+
+    @Option(
+            names = "--unused-for",
+            paramLabel = "DAYS",
+            description = "Only those that were not needed for so many days.")
+    private Optional<Integer> unusedDays = Optional.empty();
+
+    @Option(names = "--past-limits", description = "Only those that are past the project's limits.")
+    private boolean pastLimits;
 
     @Option(names = "--older-than", paramLabel = "DAYS", description = "Only those made at least so long ago.")
     private Optional<Integer> days = Optional.empty();
@@ -74,7 +86,9 @@ final class CleanCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             project.refreshStock();
-            List<WorkingCopy> copies = selection(project).from(project.stock(), Instant.now());
+            List<WorkingCopy> copies = pastLimits
+                    ? project.stockRoom().limits().past(project.stock(), Instant.now())
+                    : selection(project).from(project.stock(), Instant.now());
             return switch (act) {
                 case STOP ->
                     simple(copies, "no longer used", () -> project.stockRoom().stopUsing(copies, true));
@@ -84,6 +98,7 @@ final class CleanCommand implements Callable<Integer> {
                             "forgotten; their files stay",
                             () -> project.stockRoom().forget(copies));
                 case DELETE -> delete(project, copies);
+                case LIMITS -> limits(project);
             };
         }
     }
@@ -92,6 +107,9 @@ final class CleanCommand implements Callable<Integer> {
         CopySelection selection = CopySelection.ALL;
         if (unused) {
             selection = selection.unusedFor(CopySelection.USUAL_AGE);
+        }
+        if (unusedDays.isPresent()) {
+            selection = selection.unusedFor(Duration.ofDays(unusedDays.get()));
         }
         if (days.isPresent()) {
             selection = selection.olderThan(Duration.ofDays(days.get()));
@@ -111,6 +129,18 @@ final class CleanCommand implements Callable<Integer> {
             selection = selection.of(known.id());
         }
         return budget.isPresent() ? selection.within(new ByteSize(budget.get() * 1_000_000_000)) : selection;
+    }
+
+    private int limits(Project project) {
+        var limits = new Limits(
+                unusedDays.map(Duration::ofDays), budget.map(gigabytes -> new ByteSize(gigabytes * 1_000_000_000)));
+        project.stockRoom().limit(limits);
+        List<WorkingCopy> past = limits.past(project.stock(), Instant.now());
+        common.say("Kept: %s. %d copies are past that", limits.label(), past.size());
+        if (common.json()) {
+            common.print(Common.object().put("limits", limits.label()).put("past", past.size()));
+        }
+        return past.isEmpty() ? ExitCodes.GOOD : ExitCodes.NEEDS_A_LOOK;
     }
 
     private int simple(List<WorkingCopy> copies, String done, Runnable how) {

@@ -1,10 +1,15 @@
 package docksort.cli;
 
+import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.MediaEngine;
 import docksort.link.CopyNames;
+import docksort.link.OriginalName;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import docksort.project.Project;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -23,6 +28,13 @@ final class NamesCommand implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "PATTERN", description = "For instance {clip}_{kind}.")
     private String pattern = "";
 
+    @Option(
+            names = "--original",
+            paramLabel = "CLIP",
+            description = "Rename the original of this clip instead, to the name given. Timelines and other programs"
+                    + " that know it by its name will not find it any more.")
+    private Optional<String> original = Optional.empty();
+
     @Option(names = "--preview", description = "Only show what the names would be.")
     private boolean preview;
 
@@ -30,6 +42,9 @@ final class NamesCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
+            if (original.isPresent()) {
+                return original(project, original.get());
+            }
             List<WorkingCopy> copies = project.stock().stream()
                     .flatMap(line -> line.copies().stream())
                     .filter(copy -> copy.state().serves() && !copy.isAdopted())
@@ -47,5 +62,31 @@ final class NamesCommand implements Callable<Integer> {
             common.say("%d %s", changed, preview ? "would be renamed" : "renamed");
             return names.isSound() ? ExitCodes.GOOD : ExitCodes.NEEDS_A_LOOK;
         }
+    }
+
+    private int original(Project project, String clipName) {
+        List<Clip> clips = project.clips().stream()
+                .filter(clip -> clip.name().equals(clipName))
+                .toList();
+        if (clips.size() != 1) {
+            throw new InputRefused(new Problem(
+                    clips.isEmpty() ? "No clip is named " + clipName : clips.size() + " clips are named " + clipName,
+                    "",
+                    "Nothing was renamed.",
+                    clips.isEmpty() ? "The command stock lists what there is." : "Choose it in the window."));
+        }
+        OriginalName name = OriginalName.preview(clips.getFirst(), pattern);
+        common.say(
+                "  %s -> %s",
+                clips.getFirst().source().head(),
+                name.fault()
+                        .map(why -> "stays: " + why)
+                        .orElse(String.valueOf(name.to().getFileName())));
+        common.say("%s", OriginalName.WARNING);
+        if (!preview) {
+            project.stockRoom().rename(name);
+            common.say("renamed");
+        }
+        return name.fault().isPresent() ? ExitCodes.NEEDS_A_LOOK : ExitCodes.GOOD;
     }
 }

@@ -968,6 +968,7 @@ public final class Catalogue implements AutoCloseable {
             case Undo.CopiesAdded added -> CopyChanges.takeBack(h, added);
             case Undo.CopiesForgotten forgotten -> CopyChanges.takeBack(h, forgotten);
             case Undo.CopiesRenamed renamed -> CopyChanges.takeBack(h, renamed);
+            case Undo.OriginalRenamed renamed -> CopyChanges.takeBack(h, renamed);
             case Undo.CopiesStopped stopped -> CopyChanges.takeBack(h, stopped);
             case Undo.MediaFound found -> CopyChanges.takeBack(h, found);
         }

@@ -86,6 +86,30 @@ public final class CopyChanges {
         });
     }
 
+    /// Keeps that the one file of an original has another name now, in the same folder. What was seen of it
+    /// when its arrival was looked at holds under the new name.
+    public void originalRenamed(ClipId clip, Path from, Path to, String what) {
+        jdbi.useTransaction(h -> {
+            String rootId =
+                    h.createQuery("""
+                        SELECT coalesce(clip.root_id, arrival.root_id) FROM clip
+                        JOIN arrival ON arrival.id = arrival_id WHERE clip.id = ?\
+                        """).bind(0, clip.value()).mapTo(String.class).one();
+            Root root = Catalogue.root(catalogue.roots(), rootId);
+            var undo = new Undo.OriginalRenamed(
+                    clip.value(), rootId, Catalogue.relative(root, from), Catalogue.relative(root, to));
+            renameOriginal(h, clip.value(), undo.from(), undo.to());
+            catalogue.log(h, what, undo);
+        });
+    }
+
+    private static void renameOriginal(Handle h, String clip, String from, String to) {
+        h.execute("UPDATE clip SET path = ? WHERE id = ? AND path = ?", to, clip, from);
+        h.execute("""
+            UPDATE seen SET path = ? WHERE path = ? AND arrival_id = (SELECT arrival_id FROM clip WHERE id = ?)\
+            """, to, from, clip);
+    }
+
     /// In two steps, so that names may be exchanged.
     private static void setPaths(Handle h, Map<String, List<String>> paths, int which) {
         paths.forEach((id, _) -> h.execute("UPDATE copy SET path = ? WHERE id = ?", "moving " + id, id));
@@ -162,6 +186,10 @@ public final class CopyChanges {
 
     static void takeBack(Handle h, Undo.CopiesRenamed undo) {
         setPaths(h, undo.paths(), 0);
+    }
+
+    static void takeBack(Handle h, Undo.OriginalRenamed undo) {
+        renameOriginal(h, undo.clipId(), undo.to(), undo.from());
     }
 
     static void takeBack(Handle h, Undo.CopiesStopped undo) {

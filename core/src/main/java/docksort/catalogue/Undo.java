@@ -16,6 +16,7 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.CopiesAdded.class, name = "copies-added"),
     @JsonSubTypes.Type(value = Undo.CopiesForgotten.class, name = "copies-forgotten"),
     @JsonSubTypes.Type(value = Undo.CopiesRenamed.class, name = "copies-renamed"),
+    @JsonSubTypes.Type(value = Undo.OriginalRenamed.class, name = "original-renamed"),
     @JsonSubTypes.Type(value = Undo.CopiesStopped.class, name = "copies-stopped"),
     @JsonSubTypes.Type(value = Undo.MediaFound.class, name = "media-found")
 })
@@ -44,6 +45,11 @@ public sealed interface Undo {
     ///
     /// @param paths path before and after of each copy, relative to its root, by id
     record CopiesRenamed(Map<String, List<String>> paths) implements Undo {}
+
+    /// An original that got another name. Taking it back moves the file first.
+    ///
+    /// @param from its path before, relative to its root
+    record OriginalRenamed(String clipId, String rootId, String from, String to) implements Undo {}
 
     /// @param before whether each was stopped before, by id
     record CopiesStopped(Map<String, Boolean> before) implements Undo {}

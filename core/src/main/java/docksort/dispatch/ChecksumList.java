@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -27,8 +28,8 @@ import javax.xml.stream.XMLStreamReader;
 public record ChecksumList(Path file, Path folder, List<Entry> entries) {
     private static final int MOST_ENTRIES = 2_000_000;
     private static final Pattern PLAIN =
-            Pattern.compile("\\\\?([0-9A-Fa-f]{16}|[0-9A-Fa-f]{32}|[0-9A-Fa-f]{40}) [ *](.+)");
-    private static final Pattern TAGGED = Pattern.compile("(MD5|SHA1|XXH64) \\((.+)\\) = ([0-9A-Fa-f]+)");
+            Pattern.compile("\\\\?(?:XXH3_)?([0-9A-Fa-f]{16}|[0-9A-Fa-f]{32}|[0-9A-Fa-f]{40}) [ *](.+)");
+    private static final Pattern TAGGED = Pattern.compile("(MD5|SHA1|XXH64|XXH3|XXH128) \\((.+)\\) = ([0-9A-Fa-f]+)");
 
     public ChecksumList {
         entries = List.copyOf(entries);
@@ -82,7 +83,8 @@ public record ChecksumList(Path file, Path folder, List<Entry> entries) {
             Matcher plain = PLAIN.matcher(line);
             Matcher tagged = TAGGED.matcher(line);
             if (plain.matches()) {
-                entries.add(entry(plain.group(2), kind(plain.group(1).length()), plain.group(1)));
+                entries.add(
+                        entry(plain.group(2), kind(file, line, plain.group(1).length()), plain.group(1)));
             } else if (tagged.matches()) {
                 entries.add(
                         entry(tagged.group(2), Checksum.named(tagged.group(1)).orElseThrow(), tagged.group(3)));
@@ -100,10 +102,12 @@ public record ChecksumList(Path file, Path folder, List<Entry> entries) {
         return new Entry(path.replace('\\', '/'), Map.of(kind, sum), -1);
     }
 
-    private static Checksum kind(int digits) {
+    /// `xxhsum` marks the kind where 16 digits could be two, and leaves 32 digits to the list's name.
+    private static Checksum kind(Path file, String line, int digits) {
+        String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
         return switch (digits) {
-            case 16 -> Checksum.XXH64;
-            case 32 -> Checksum.MD5;
+            case 16 -> line.startsWith("XXH3_") ? Checksum.XXH3 : Checksum.XXH64;
+            case 32 -> name.endsWith(".xxh") || name.endsWith(".xxh128") ? Checksum.XXH128 : Checksum.MD5;
             default -> Checksum.SHA1;
         };
     }

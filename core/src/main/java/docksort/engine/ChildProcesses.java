@@ -44,13 +44,13 @@ final class ChildProcesses implements AutoCloseable {
         this.prefix = Files.isExecutable(SETPRIV) ? List.of(SETPRIV.toString(), "--pdeathsig", "KILL") : List.of();
     }
 
-    /// Lowest priority of the processor, and the disk only while nobody else wants it.
-    private static List<String> gentle(List<String> arguments) {
+    /// The last gets the disk only while nobody else wants it.
+    private static List<String> ranked(Conduct.Rank rank, List<String> arguments) {
         var line = new ArrayList<String>();
-        if (Files.isExecutable(NICE)) {
-            line.addAll(List.of(NICE.toString(), "-n", "19"));
+        if (rank != Conduct.Rank.USUAL && Files.isExecutable(NICE)) {
+            line.addAll(List.of(NICE.toString(), "-n", rank == Conduct.Rank.LAST ? "19" : "6"));
         }
-        if (Files.isExecutable(IONICE)) {
+        if (rank == Conduct.Rank.LAST && Files.isExecutable(IONICE)) {
             line.addAll(List.of(IONICE.toString(), "-c", "3"));
         }
         line.addAll(arguments);
@@ -86,7 +86,7 @@ final class ChildProcesses implements AutoCloseable {
             throws IOException, InterruptedException {
         Cancellation cancellation = conduct.cancellation();
         Brake brake = conduct.brake();
-        Process child = start(conduct.gently() ? gentle(arguments) : arguments);
+        Process child = start(ranked(conduct.rank(), arguments));
         brake.add(child.pid());
         var lastSign = new AtomicLong(System.nanoTime());
         var lastLines = new LastLines();

@@ -1,5 +1,8 @@
 package docksort.files;
 
+import com.dynatrace.hash4j.hashing.HashStream128;
+import com.dynatrace.hash4j.hashing.HashStream64;
+import com.dynatrace.hash4j.hashing.Hashing;
 import java.io.IOException;
 import java.io.InputStream;
 import java.math.BigInteger;
@@ -18,6 +21,10 @@ import net.jpountz.xxhash.XXHashFactory;
 public enum Checksum {
     /// XXH64 with seed 0, as 16 hexadecimal digits, the highest first.
     XXH64("xxh64"),
+    /// XXH3 of 64 bits with seed 0, written like XXH64.
+    XXH3("xxh3"),
+    /// XXH3 of 128 bits with seed 0, as 32 hexadecimal digits, the highest first.
+    XXH128("xxh128"),
     MD5("md5"),
     SHA1("sha1"),
     /// Digest identifier of SMPTE ST 2114 ("C4"): SHA-512 in base 58.
@@ -41,6 +48,8 @@ public enum Checksum {
     public static Optional<Checksum> named(String name) {
         return switch (name.toLowerCase(Locale.ROOT)) {
             case "xxh64", "xxhash64be", "xxhash64" -> Optional.of(XXH64);
+            case "xxh3", "xxh3_64" -> Optional.of(XXH3);
+            case "xxh128" -> Optional.of(XXH128);
             case "md5" -> Optional.of(MD5);
             case "sha1" -> Optional.of(SHA1);
             case "c4" -> Optional.of(C4);
@@ -54,8 +63,31 @@ public enum Checksum {
     /// @return empty when it was cancelled
     public Optional<String> of(Path file, BooleanSupplier cancelled) throws IOException {
         try (InputStream in = Files.newInputStream(file)) {
-            return this == XXH64 ? xxh64(in, cancelled) : digest(in, cancelled);
+            return switch (this) {
+                case XXH64 -> xxh64(in, cancelled);
+                case XXH3, XXH128 -> xxh3(in, cancelled);
+                case MD5, SHA1, C4 -> digest(in, cancelled);
+            };
         }
+    }
+
+    private Optional<String> xxh3(InputStream in, BooleanSupplier cancelled) throws IOException {
+        HashStream64 hash = this == XXH3
+                ? Hashing.xxh3_64().hashStream()
+                : Hashing.xxh3_128().hashStream();
+        byte[] buffer = new byte[BUFFER];
+        for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+            hash.putBytes(buffer, 0, read);
+            if (cancelled.getAsBoolean()) {
+                return Optional.empty();
+            }
+        }
+        HexFormat hex = HexFormat.of();
+        return Optional.of(
+                hash instanceof HashStream128 wide
+                        ? hex.toHexDigits(wide.get().getMostSignificantBits())
+                                + hex.toHexDigits(wide.get().getLeastSignificantBits())
+                        : hex.toHexDigits(hash.getAsLong()));
     }
 
     private static Optional<String> xxh64(InputStream in, BooleanSupplier cancelled) throws IOException {
@@ -91,7 +123,7 @@ public enum Checksum {
                         case MD5 -> "MD5";
                         case SHA1 -> "SHA-1";
                         case C4 -> "SHA-512";
-                        case XXH64 -> throw new IllegalStateException("no digest");
+                        case XXH64, XXH3, XXH128 -> throw new IllegalStateException("no digest");
                     });
         } catch (NoSuchAlgorithmException e) {
             throw new IllegalStateException(e);

@@ -30,6 +30,7 @@ import docksort.link.AdoptionSearch;
 import docksort.link.CopyNames;
 import docksort.link.MediaSearch;
 import docksort.link.NamePattern;
+import docksort.link.OriginalName;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
@@ -43,6 +44,7 @@ import docksort.run.ProgramVersion;
 import docksort.sort.Recipe;
 import docksort.stock.CleanUp;
 import docksort.stock.Coverage;
+import docksort.stock.Limits;
 import docksort.stock.StockLine;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -63,6 +65,8 @@ import java.util.stream.Collectors;
 /// The Stock station's side of a project: taking over copies that were made elsewhere, finding media again,
 /// names, room, and checksums. What changes files or the catalogue is looked at first, and done as one step.
 public final class StockRoom {
+    private static final String LIMITS = "limits";
+
     private final Catalogue catalogue;
     private final Inspector inspector;
     private final PictureCheck pictures;
@@ -341,6 +345,36 @@ public final class StockRoom {
         return changes.size();
     }
 
+    /// Gives an original the name that a person chose for it.
+    public void rename(OriginalName name) {
+        Path from = name.clip().source().head();
+        if (name.fault().isPresent()) {
+            throw new InputRefused(new Problem(
+                    "The original was not renamed: " + from,
+                    name.fault().get(),
+                    "It has the name it had.",
+                    "Choose another name."));
+        }
+        ExclusiveLock lock = renaming();
+        try (lock) {
+            Renames renames = Renames.carryOut(Map.of(from, name.to()), journal());
+            try {
+                catalogue
+                        .copyChanges()
+                        .originalRenamed(
+                                name.clip().id(),
+                                from,
+                                name.to(),
+                                "Renamed the original " + from.getFileName() + " to "
+                                        + name.to().getFileName());
+            } catch (RuntimeException e) {
+                renames.takeBack(); // the catalogue did not take it: neither does the disk
+                throw e;
+            }
+            renames.done();
+        }
+    }
+
     private Path journal() {
         return folder.resolve("rename.journal");
     }
@@ -365,7 +399,11 @@ public final class StockRoom {
         try (held) {
             Renames.unfinished(journal()).ifPresent(renames -> {
                 boolean kept = catalogue.copies().stream()
-                        .anyMatch(copy -> renames.targets().contains(copy.file().toAbsolutePath()));
+                                .anyMatch(copy ->
+                                        renames.targets().contains(copy.file().toAbsolutePath()))
+                        || catalogue.clips().stream()
+                                .anyMatch(clip -> renames.targets()
+                                        .contains(clip.source().head().toAbsolutePath()));
                 if (kept) {
                     renames.done();
                 } else {
@@ -395,6 +433,13 @@ public final class StockRoom {
             });
             return Optional.of(Renames.carryOut(CopyNames.files(back), journal()));
         }
+        if (undo instanceof Undo.OriginalRenamed renamed) {
+            Path root = rootPaths().get(renamed.rootId());
+            if (root != null && Files.exists(root.resolve(renamed.to()))) {
+                return Optional.of(
+                        Renames.carryOut(Map.of(root.resolve(renamed.to()), root.resolve(renamed.from())), journal()));
+            }
+        }
         return Optional.empty();
     }
 
@@ -413,6 +458,19 @@ public final class StockRoom {
     }
 
     /// Says what deleting copies would do. Nothing is changed.
+    /// The standing rules for the room that copies take.
+    public Limits limits() {
+        return catalogue.setting(LIMITS).map(Limits::parse).orElse(Limits.NONE);
+    }
+
+    /// Sets those rules; Undo takes it back. Nothing is deleted by that.
+    public void limit(Limits limits) {
+        catalogue.change(
+                LIMITS,
+                limits.text(),
+                limits.isNone() ? "Copies are kept without limits" : "Copies are kept: " + limits.label());
+    }
+
     public CleanUp cleanUp(List<WorkingCopy> copies) {
         return CleanUp.plan(copies, rootPaths(), removal(), this::says);
     }

@@ -7,6 +7,7 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Brake;
 import docksort.engine.Cancellation;
 import docksort.engine.Conduct;
+import docksort.engine.Conduct.Rank;
 import docksort.engine.CopyCommand;
 import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
@@ -86,7 +87,7 @@ final class Making {
             Brake brake,
             Cancellation cancellation)
             throws InterruptedException {
-        var conduct = new Conduct(cancellation, brake, pace.gently(), pace.speedCap());
+        var conduct = new Conduct(cancellation, brake, pace.gently() ? Rank.LAST : Rank.BELOW_WINDOWS, pace.speedCap());
         var jobs = new ArrayList<Job>();
         for (WorkingCopy copy : copies) {
             prepare(copy, Optional.ofNullable(clips.get(copy.clip())), listener).ifPresent(jobs::add);

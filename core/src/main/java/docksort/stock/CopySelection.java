@@ -79,7 +79,8 @@ public record CopySelection(
         return Math.max(copy.service().lastMillis(), copy.place().modifiedMillis());
     }
 
-    private static List<WorkingCopy> beyond(List<WorkingCopy> copies, ByteSize most) {
+    /// As many of these, from the first on, as it takes until the rest is no larger.
+    static List<WorkingCopy> beyond(List<WorkingCopy> copies, ByteSize most) {
         long all = copies.stream().mapToLong(copy -> copy.place().bytes()).sum();
         var taken = new ArrayList<WorkingCopy>();
         for (WorkingCopy copy : copies) {

@@ -11,7 +11,12 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Arrays;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.Random;
+import net.openhft.hashing.LongHashFunction;
+import net.openhft.hashing.LongTupleHashFunction;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -28,8 +33,8 @@ class ChecksumTest {
         return Files.writeString(file, text);
     }
 
-    /// md5: RFC 1321, A.5; sha1: RFC 3174, 7.3; xxh64: the test of its published description ("xxHash fast
-    /// digest algorithm", from memory); c4: SMPTE ST 2114, the digest of nothing (from memory).
+    /// md5: RFC 1321, A.5; sha1: RFC 3174, 7.3; xxh64, xxh3, xxh128: the tests of their published description
+    /// ("xxHash fast digest algorithm", from memory); c4: SMPTE ST 2114, the digest of nothing (from memory).
     @ParameterizedTest
     @CsvSource({
         "MD5, '', d41d8cd98f00b204e9800998ecf8427e",
@@ -37,10 +42,31 @@ class ChecksumTest {
         "SHA1, abc, a9993e364706816aba3e25717850c26c9cd0d89d",
         "XXH64, '', ef46db3751d8e999",
         "XXH64, abc, 44bc2cf5ad770999",
+        "XXH3, '', 2d06800538d394c2",
+        "XXH128, '', 99aa06d3014798d86001c324468d497f",
         "C4, ''," + " c459dsjfscH38cYeXXYogktxf4Cd9ibshE3BHUo6a58hBXmRQdZrAkZzsWcbWtDg5oQstpDuni4Hirj75GEmTc1sFT"
     })
     void checksumsAreThoseOfTheirDescriptions(Checksum kind, String text, String sum) throws IOException {
         assertThat(kind.of(file("a.bin", text), () -> false)).contains(sum);
+    }
+
+    /// Another implementation as witness, over the lengths at which the algorithm changes its way.
+    @Test
+    void xxh3IsThatOfAnotherImplementation() throws IOException {
+        byte[] bytes = new byte[5_000];
+        new Random(1).nextBytes(bytes);
+        for (int length : List.of(0, 1, 3, 4, 8, 9, 16, 17, 128, 129, 240, 241, 1_023, 1_024, 1_025, 5_000)) {
+            byte[] some = Arrays.copyOf(bytes, length);
+            Path file = Files.write(folder.resolve("some.bin"), some);
+            long[] wide = LongTupleHashFunction.xx128().hashBytes(some);
+            HexFormat hex = HexFormat.of();
+            assertThat(Checksum.XXH3.of(file, () -> false))
+                    .as("%d bytes", length)
+                    .contains(hex.toHexDigits(LongHashFunction.xx3().hashBytes(some)));
+            assertThat(Checksum.XXH128.of(file, () -> false))
+                    .as("%d bytes", length)
+                    .contains(hex.toHexDigits(wide[1]) + hex.toHexDigits(wide[0]));
+        }
     }
 
     private static final String MD5_ABC = "900150983cd24fb0d6963f7d28e17f72";
@@ -52,6 +78,8 @@ class ChecksumTest {
                 MD5_ABC + " *clips\\a.mov\r\n",
                 "MD5 (clips/a.mov) = 900150983CD24FB0D6963F7D28E17F72\n",
                 "44bc2cf5ad770999  clips/a.mov\n",
+                "XXH3_78af5f94892f3950  clips/a.mov\n",
+                "XXH3 (clips/a.mov) = 78af5f94892f3950\n",
                 "a9993e364706816aba3e25717850c26c9cd0d89d  clips/a.mov\n",
                 """
                 <?xml version="1.0" encoding="UTF-8"?>

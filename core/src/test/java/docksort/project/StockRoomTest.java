@@ -15,6 +15,7 @@ import docksort.files.Renames;
 import docksort.files.Trash;
 import docksort.link.CopyNames;
 import docksort.link.MediaSearch;
+import docksort.link.OriginalName;
 import docksort.media.ByteSize;
 import docksort.media.FrameRange;
 import docksort.media.Wrapper;
@@ -27,6 +28,7 @@ import docksort.sort.SortBook;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import docksort.stock.Coverage;
+import docksort.stock.Limits;
 import docksort.stock.Served;
 import docksort.stock.StockLine;
 import java.io.IOException;
@@ -178,6 +180,58 @@ class StockRoomTest {
         reopen();
         assertThat(states()).containsOnly(CopyState.READY);
         assertThat(project.activity(3)).anyMatch(line -> line.what().contains("broken off"));
+    }
+
+    @Test
+    void anOriginalIsRenamedOnlyWhenAskedForAndTakenBackAfterARestart() throws Exception {
+        make(TINY);
+        Clip clip = project.clips().getFirst();
+        for (String bad : List.of("", "S002", "S001.mov", "a/b", "what?.mov")) {
+            OriginalName name = OriginalName.preview(clip, bad);
+            assertThat(name.fault()).as(bad).isPresent();
+            assertThatThrownBy(() -> project.stockRoom().rename(name)).isInstanceOf(InputRefused.class);
+        }
+        project.stockRoom().rename(OriginalName.preview(clip, "Dome at night"));
+        assertThat(card.resolve("Dome at night.mov")).exists();
+        assertThat(card.resolve("S001.mov")).doesNotExist();
+        assertThat(states()).containsOnly(CopyState.READY);
+        Clip renamed = project.clips().stream()
+                .filter(each -> each.id().equals(clip.id()))
+                .findFirst()
+                .orElseThrow();
+        assertThat(renamed.name()).isEqualTo("Dome at night");
+        // Looking at the arrival again finds nothing new and misses nothing.
+        var again = project.lookAgain(
+                project.arrivals().getFirst(), Optional.empty(), ScanListener.none(), new Cancellation());
+        assertThat(again.clips()).isEmpty();
+        assertThat(again.gone()).isEmpty();
+        reopen();
+        assertThat(project.undo()).hasValueSatisfying(what -> assertThat(what).contains("S001.mov"));
+        assertThat(card.resolve("S001.mov")).exists();
+        assertThat(states()).containsOnly(CopyState.READY);
+    }
+
+    @Test
+    void anOriginalWhoseRenamingWasBrokenOffHasItsNameAgainAtTheNextStart() throws Exception {
+        OriginalName name = OriginalName.preview(project.clips().getFirst(), "Dome");
+        Renames.carryOut(Map.of(card.resolve("S001.mov"), name.to()), folder.resolve("project/rename.journal"));
+        reopen();
+        assertThat(card.resolve("S001.mov")).exists();
+        assertThat(name.to()).doesNotExist();
+    }
+
+    @Test
+    void limitsAreKeptToldAndTakenBack() throws Exception {
+        make(TINY);
+        assertThat(project.stockRoom().limits()).isEqualTo(Limits.NONE);
+        var limits = new Limits(Optional.of(Duration.ofDays(30)), Optional.of(new ByteSize(1)));
+        project.stockRoom().limit(limits);
+        reopen();
+        assertThat(project.stockRoom().limits()).isEqualTo(limits);
+        assertThat(limits.past(project.stock(), Instant.now())).hasSize(3);
+        assertThat(copies()).allSatisfy(copy -> assertThat(copy.file()).exists());
+        project.undo();
+        assertThat(project.stockRoom().limits()).isEqualTo(Limits.NONE);
     }
 
     @Test

@@ -9,6 +9,7 @@ import docksort.catalogue.Root;
 import docksort.files.Room;
 import docksort.sort.LoadSheet;
 import docksort.sort.SortBook;
+import docksort.stock.Limits;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
 import docksort.strain.Strain;
@@ -38,6 +39,7 @@ public record ProjectView(
         LoadSheet sheet,
         List<StockLine> stock,
         ServingOrder order,
+        Limits limits,
         List<Root> roots,
         List<Activity> activity,
         Optional<String> undo,

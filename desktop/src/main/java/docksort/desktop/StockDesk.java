@@ -11,10 +11,12 @@ import docksort.link.Adoption;
 import docksort.link.CopyNames;
 import docksort.link.MediaSearch;
 import docksort.link.NamePattern;
+import docksort.link.OriginalName;
 import docksort.project.Project;
 import docksort.project.StockRoom;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
+import docksort.stock.Limits;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
@@ -86,10 +88,39 @@ public final class StockDesk {
         workshop.change(project -> project.stockRoom().rename(names), then);
     }
 
+    public void rename(OriginalName name) {
+        workshop.change(
+                project -> {
+                    project.stockRoom().rename(name);
+                    return name;
+                },
+                _ -> {});
+    }
+
     public void cleanUp(CopySelection selection, Consumer<CleanUp> then) {
         workshop.ask(
                 (project, _, _) -> project.stockRoom().cleanUp(selection.from(project.stock(), Instant.now())),
                 StockDesk::unheard,
+                then);
+    }
+
+    /// What a clean-up of all that is past the project's limits would do.
+    public void cleanUpPast(Consumer<CleanUp> then) {
+        workshop.ask(
+                (project, _, _) -> {
+                    StockRoom room = project.stockRoom();
+                    return room.cleanUp(room.limits().past(project.stock(), Instant.now()));
+                },
+                StockDesk::unheard,
+                then);
+    }
+
+    public void limit(Limits limits, Consumer<Limits> then) {
+        workshop.change(
+                project -> {
+                    project.stockRoom().limit(limits);
+                    return limits;
+                },
                 then);
     }
 

@@ -54,8 +54,11 @@ public final class Window {
         this.workshop = workshop;
         thumbnails = new Thumbnails(workshop);
         arrivals = new ArrivalsStation(workshop, thumbnails);
-        stock = new StockStation(workshop);
         sort = new SortStation(workshop, () -> show(2));
+        stock = new StockStation(workshop, clips -> {
+            show(1);
+            sort.select(clips);
+        });
         stations = List.of(arrivals, sort, new RunStation(workshop), stock, new DispatchStation(workshop));
         strip = new FlowStrip(stations, this::show);
         top.getChildren().add(strip);

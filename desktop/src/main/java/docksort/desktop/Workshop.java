@@ -113,6 +113,7 @@ public final class Workshop implements AutoCloseable {
 
     private static final int WATCH_SECONDS = 4;
     private static final int FILL_MILLIS = 400;
+    private static final int NEWS_MILLIS = 150;
     private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
 
     private Workshop(MediaEngine engine, Project project) {
@@ -677,14 +678,19 @@ public final class Workshop implements AutoCloseable {
         looks.execute(() -> current.ifPresent(locked -> locked.run().cancel(copyId)));
     }
 
+    /// A run says so of every small step; the window hears of it a few times a second.
     private void runChanged() {
-        if (runNews.getAndSet(true)) {
-            return;
+        if (!runNews.getAndSet(true)) {
+            CompletableFuture.delayedExecutor(NEWS_MILLIS, TimeUnit.MILLISECONDS, looks)
+                    .execute(() -> attempt(this::tellOfRun));
         }
+    }
+
+    private void tellOfRun() {
+        runNews.set(false);
+        RunSnapshot now = current.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
         Platform.runLater(() -> {
-            runNews.set(false);
             RunSnapshot was = run.get();
-            RunSnapshot now = current.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
             run.set(now);
             if (was.running() && !now.running()) {
                 runEnded(now);
@@ -924,6 +930,7 @@ public final class Workshop implements AutoCloseable {
                 project.plans().loadSheet(clips),
                 project.stock(clips, project.servingOrder()),
                 project.servingOrder(),
+                project.stockRoom().limits(),
                 project.roots(),
                 project.activity(20),
                 whatUndoTakesBack(),

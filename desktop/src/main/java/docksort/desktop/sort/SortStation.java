@@ -1,6 +1,7 @@
 package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.desktop.Parts;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
@@ -14,8 +15,10 @@ import docksort.sort.VolumeLoad;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
@@ -268,6 +271,20 @@ public final class SortStation implements Station {
                 .map(SortRow::clip)
                 .toList();
         show(new ComparePage(workshop, model.book(), chosen, this::back).nodes());
+    }
+
+    /// Selects clips, to decide their copies.
+    public void select(List<Clip> clips) {
+        scope.chosen().set("");
+        Set<ClipId> wanted = clips.stream().map(Clip::id).collect(Collectors.toSet());
+        int[] places = IntStream.range(0, table.getItems().size())
+                .filter(i -> wanted.contains(table.getItems().get(i).clip().id()))
+                .toArray();
+        table.getSelectionModel().clearSelection();
+        if (places.length > 0) {
+            table.getSelectionModel().selectIndices(places[0], places);
+            table.scrollTo(places[0]);
+        }
     }
 
     /// Compares the recipes for one clip, as the button does for the selection.

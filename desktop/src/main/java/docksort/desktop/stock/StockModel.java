@@ -6,12 +6,17 @@ import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Workshop;
+import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
 import docksort.stock.Coverage;
+import docksort.stock.Limits;
 import docksort.stock.Served;
 import docksort.stock.StockLine;
+import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -31,6 +36,8 @@ public final class StockModel {
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no copies yet");
     private List<StockLine> all = List.of();
     private Coverage coverage = new Coverage(List.of());
+    private Limits limits = Limits.NONE;
+    private Set<WorkingCopy> past = Set.of();
 
     public StockModel(Workshop workshop) {
         workshop.view().subscribe(view -> view.ifPresent(this::take));
@@ -40,6 +47,8 @@ public final class StockModel {
     private void take(ProjectView view) {
         all = view.stock();
         coverage = Coverage.of(all);
+        limits = view.limits();
+        past = limits.isNone() ? Set.of() : Set.copyOf(limits.past(all, Instant.now()));
         List<WorkingCopy> copies =
                 all.stream().flatMap(stock -> stock.copies().stream()).toList();
         long ready =
@@ -51,7 +60,8 @@ public final class StockModel {
                 copies.isEmpty() && away == 0
                         ? "no copies yet"
                         : "ready" + (look > 0 ? ", " + look + " need a look" : "")
-                                + (away > 0 ? ", " + away + " originals away" : ""));
+                                + (away > 0 ? ", " + away + " originals away" : "")
+                                + (past.isEmpty() ? "" : ", " + past.size() + " past the limits"));
         groups.set(List.of(
                 new Group(
                         "Served by",
@@ -68,7 +78,8 @@ public final class StockModel {
                         List.of(
                                 new Line("look", "copies with a fault", count(StockModel::hasFault)),
                                 new Line("away", "originals away", away),
-                                new Line("camera", "made elsewhere", count(StockModel::hasAdopted)))),
+                                new Line("camera", "made elsewhere", count(StockModel::hasAdopted)),
+                                new Line("past", "past the limits", count(this::isPast)))),
                 new Group(
                         "Coverage",
                         List.of(
@@ -98,6 +109,33 @@ public final class StockModel {
 
     private static boolean hasAdopted(StockLine stock) {
         return stock.copies().stream().anyMatch(WorkingCopy::isAdopted);
+    }
+
+    private boolean isPast(StockLine stock) {
+        return stock.copies().stream().anyMatch(past::contains);
+    }
+
+    /// How much room copies take, and how that stands to the limits.
+    String room() {
+        List<WorkingCopy> copies = all.stream()
+                .flatMap(stock -> stock.copies().stream())
+                .filter(copy -> copy.place().bytes() > 0)
+                .toList();
+        String all = copies.size() + " copies take " + bytes(copies) + ". ";
+        if (limits.isNone()) {
+            return all + "There are no limits; Clean up… sets them.";
+        }
+        String over = past.isEmpty() ? "None is past that." : past.size() + " of " + bytes(past) + " are past that.";
+        return all + "Kept: " + limits.label() + ". " + over;
+    }
+
+    private static ByteSize bytes(Collection<WorkingCopy> copies) {
+        return new ByteSize(
+                copies.stream().mapToLong(copy -> copy.place().bytes()).sum());
+    }
+
+    int pastLimits() {
+        return past.size();
     }
 
     private static boolean isServedBy(StockLine stock, CopyKind kind) {
@@ -144,6 +182,7 @@ public final class StockModel {
                     case "look" -> hasFault(stock);
                     case "away" -> !stock.presence().isOnline();
                     case "camera" -> hasAdopted(stock);
+                    case "past" -> isPast(stock);
                     default -> true;
                 })
                 .toList());

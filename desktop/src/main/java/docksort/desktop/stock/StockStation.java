@@ -1,5 +1,6 @@
 package docksort.desktop.stock;
 
+import docksort.arrival.Clip;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
@@ -10,6 +11,7 @@ import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
 import docksort.desktop.Workshop;
+import docksort.link.OriginalName;
 import docksort.link.Relink;
 import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
@@ -20,9 +22,13 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
+import javafx.beans.binding.Bindings;
+import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.BorderPane;
@@ -36,13 +42,16 @@ public final class StockStation implements Station {
     private final Workshop workshop;
     private final StockModel model;
     private final StockTasks tasks;
+    private final Consumer<List<Clip>> plan;
     private final ScopeList scope = new ScopeList();
     private final TableView<StockLine> table = new TableView<>();
     private final VBox page = new VBox();
     private final BorderPane centre = new BorderPane();
 
-    public StockStation(Workshop workshop) {
+    /// @param plan shows clips where their copies are decided
+    public StockStation(Workshop workshop, Consumer<List<Clip>> plan) {
         this.workshop = workshop;
+        this.plan = plan;
         this.model = new StockModel(workshop);
         this.tasks = new StockTasks(workshop, this::showList);
         model.groups().subscribe(scope::show);
@@ -51,12 +60,16 @@ public final class StockStation implements Station {
         centre.getStyleClass().add("centre");
         centre.setTop(bar());
         centre.setCenter(table());
-        table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<StockLine>) _ -> showDocket());
         workshop.view().subscribe(_ -> showDocket());
         workshop.relink().subscribe(_ -> showDocket());
     }
 
     private Node bar() {
+        Button selectAll = Parts.button("", () -> table.getSelectionModel().selectAll());
+        selectAll.setId("select-all");
+        selectAll.textProperty().bind(Bindings.size(model.rows()).map(count -> "Select all " + count));
+        selectAll.disableProperty().bind(Bindings.isEmpty(model.rows()));
         var bar = new HBox(
                 task("open-take-over", "Take over…", tasks::takeOver),
                 task("open-search", "Search…", tasks::search),
@@ -64,6 +77,7 @@ public final class StockStation implements Station {
                 task("open-clean-up", "Clean up…", tasks::cleanUp),
                 task("open-checksums", "Checksums…", tasks::checksums),
                 Parts.spring(),
+                selectAll,
                 Parts.button("Look again", workshop::refreshStock));
         bar.getStyleClass().add("bar");
         return bar;
@@ -103,6 +117,7 @@ public final class StockStation implements Station {
         table.setId("stock-table");
         table.setAccessibleText("Clips and their copies");
         table.setItems(model.rows());
+        table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
@@ -145,14 +160,58 @@ public final class StockStation implements Station {
 
     private void showDocket() {
         Optional<Relink> relink = workshop.relink().get();
-        StockLine chosen = table.getSelectionModel().getSelectedItem();
+        List<StockLine> chosen = List.copyOf(table.getSelectionModel().getSelectedItems());
         if (relink.isPresent()) {
             page.getChildren().setAll(preview(relink.get()));
-        } else if (chosen == null) {
+        } else if (chosen.isEmpty()) {
             page.getChildren().setAll(places());
+        } else if (chosen.size() == 1) {
+            page.getChildren().setAll(clip(chosen.getFirst()));
         } else {
-            page.getChildren().setAll(clip(chosen));
+            page.getChildren().setAll(several(chosen));
         }
+    }
+
+    private List<Node> several(List<StockLine> lines) {
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.label(lines.size() + " clips", "docket-name"));
+        List<WorkingCopy> copies =
+                lines.stream().flatMap(line -> line.copies().stream()).toList();
+        List<WorkingCopy> serving = copies.stream()
+                .filter(copy -> copy.state().serves() && !copy.service().stopped())
+                .toList();
+        List<WorkingCopy> stopped = copies.stream()
+                .filter(copy -> copy.state().serves() && copy.service().stopped())
+                .toList();
+        for (CopyKind kind : CopyKind.values()) {
+            long having = lines.stream()
+                    .filter(line -> StockModel.copy(line, kind).isPresent())
+                    .count();
+            nodes.add(
+                    Parts.wrapped(having + " have a " + kind.label() + " copy, " + (lines.size() - having) + " none"));
+        }
+        long bytes = copies.stream().mapToLong(copy -> copy.place().bytes()).sum();
+        nodes.add(Parts.wrapped("Their copies take " + new ByteSize(bytes) + ".", "quiet"));
+        nodes.add(Parts.section("What to do"));
+        Button inSort = Parts.button(
+                "Decide copies in Sort",
+                () -> plan.accept(lines.stream().map(StockLine::clip).toList()),
+                "main");
+        inSort.setId("plan-selected");
+        nodes.add(inSort);
+        if (!serving.isEmpty()) {
+            nodes.add(Parts.button(
+                    "Stop using " + serving.size() + " copies",
+                    () -> workshop.stockDesk().stopUsing(serving, true, _ -> {})));
+        }
+        if (!stopped.isEmpty()) {
+            nodes.add(Parts.button(
+                    "Use " + stopped.size() + " again",
+                    () -> workshop.stockDesk().stopUsing(stopped, false, _ -> {})));
+        }
+        nodes.add(Parts.section(""));
+        nodes.add(Parts.button("Places", () -> table.getSelectionModel().clearSelection()));
+        return nodes;
     }
 
     private List<Node> clip(StockLine line) {
@@ -167,9 +226,10 @@ public final class StockStation implements Station {
             nodes.add(Parts.wrapped(line.presence().note(), "quiet"));
         }
         nodes.add(Parts.wrapped(line.clip().source().head().toString(), "mono"));
-        if (!line.presence().isOnline()) {
-            nodes.add(Parts.button("Point it out…", () -> pointOut(line)));
-        }
+        nodes.add(
+                line.presence().isOnline()
+                        ? renamer(line, workshop.stockDesk()::rename)
+                        : Parts.button("Point it out…", () -> pointOut(line)));
         for (WorkingCopy copy : line.copies()) {
             nodes.add(Parts.section(copy.kind().label() + " copy"));
             nodes.add(CopyMark.of(copy));
@@ -194,6 +254,41 @@ public final class StockStation implements Station {
         nodes.add(Parts.section(""));
         nodes.add(Parts.button("Places", () -> table.getSelectionModel().clearSelection()));
         return nodes;
+    }
+
+    /// Asks for a new name in place, with what that breaks; nothing happens before the second button.
+    private static Node renamer(StockLine line, Consumer<OriginalName> rename) {
+        var box = new VBox(6);
+        Button open = Parts.button("Rename the original…", () -> {});
+        open.setId("rename-original");
+        open.setOnAction(_ -> {
+            TextField name =
+                    new TextField(String.valueOf(line.clip().source().head().getFileName()));
+            name.setId("original-name");
+            name.setAccessibleText("New name of the original");
+            var fault = Parts.wrapped("", "look");
+            Button carryOut = Parts.button(
+                    "Rename it", () -> rename.accept(OriginalName.preview(line.clip(), name.getText())), "main");
+            carryOut.setId("carry-out-original-name");
+            name.textProperty().subscribe(text -> {
+                Optional<String> why = OriginalName.preview(line.clip(), text).fault();
+                fault.setText(why.orElse(""));
+                fault.setManaged(why.isPresent());
+                carryOut.setDisable(why.isPresent());
+            });
+            Button leave = Parts.button("Leave it", () -> box.getChildren().setAll(open));
+            box.getChildren()
+                    .setAll(
+                            Parts.marked(Mark.look(), "An original", "look"),
+                            Parts.wrapped(OriginalName.WARNING, "quiet"),
+                            name,
+                            fault,
+                            new HBox(8, carryOut, leave));
+            name.requestFocus();
+            name.selectAll();
+        });
+        box.getChildren().setAll(open);
+        return box;
     }
 
     /// Where one lies now: the rest that moved along follows.
@@ -229,6 +324,11 @@ public final class StockStation implements Station {
             nodes.add(Parts.section(root.name()));
             nodes.add(field);
             nodes.add(new HBox(8, look, choose));
+        }
+        nodes.add(Parts.section("Room"));
+        nodes.add(Parts.wrapped(model.room(), "quiet"));
+        if (model.pastLimits() > 0) {
+            nodes.add(Parts.button("Look at those", () -> show(tasks.cleanUp())));
         }
         nodes.add(Parts.section("Table"));
         nodes.add(Parts.wrapped("Every clip with its copies and what serves it, to read or to count with.", "quiet"));

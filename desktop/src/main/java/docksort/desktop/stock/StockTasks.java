@@ -16,6 +16,7 @@ import docksort.link.NamePattern;
 import docksort.media.ByteSize;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
+import docksort.stock.Limits;
 import java.io.File;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -33,11 +34,14 @@ import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
 
 /// The tasks of the Stock station: taking over, searching, naming, cleaning up, checksums.
 final class StockTasks {
+    private static final long GIGABYTE = 1_000_000_000;
+
     private final Workshop workshop;
     private final Runnable back;
 
@@ -305,6 +309,7 @@ final class StockTasks {
     // Room
 
     private enum Which {
+        PAST("past the project's limits"),
         ALL("all copies"),
         UNUSED("not used for 7 days"),
         OLD("made at least 30 days ago"),
@@ -318,7 +323,7 @@ final class StockTasks {
 
         CopySelection selection() {
             return switch (this) {
-                case ALL -> CopySelection.ALL;
+                case PAST, ALL -> CopySelection.ALL;
                 case UNUSED -> CopySelection.ALL.unusedFor(CopySelection.USUAL_AGE);
                 case OLD -> CopySelection.ALL.olderThan(Duration.ofDays(30));
                 case BUDGET -> CopySelection.ALL.within(new ByteSize(100_000_000_000L));
@@ -345,6 +350,11 @@ final class StockTasks {
         arrival.setValue("of every arrival");
         var task = new StockTask[1];
         Runnable look = () -> {
+            arrival.setDisable(which.getValue() == Which.PAST);
+            if (which.getValue() == Which.PAST) {
+                workshop.stockDesk().cleanUpPast(plan -> show(task[0], plan));
+                return;
+            }
             CopySelection selection = which.getValue().selection();
             int index = arrival.getItems().indexOf(arrival.getValue()) - 1;
             CopySelection chosen =
@@ -358,13 +368,66 @@ final class StockTasks {
                         + " copies are deleted. Nothing happens before you press a button below.",
                 StockTask.columns("Copy", "Size", "Where, or why it stays", 200, 80, 345),
                 "Choose which copies are meant.",
-                new HBox(8, which, arrival),
+                new VBox(8, new HBox(8, which, arrival), limits(() -> which.setValue(Which.PAST), look)),
                 back);
-        which.setValue(Which.UNUSED);
+        which.setValue(limits().isNone() ? Which.UNUSED : Which.PAST);
         which.valueProperty().subscribe((_, _) -> look.run());
         arrival.valueProperty().subscribe((_, _) -> look.run());
         look.run();
         return task[0];
+    }
+
+    private Limits limits() {
+        return workshop.view().get().map(ProjectView::limits).orElse(Limits.NONE);
+    }
+
+    /// The project's standing rules, to be set.
+    private HBox limits(Runnable choose, Runnable look) {
+        TextField days = new TextField(
+                limits().unusedFor().map(age -> Long.toString(age.toDays())).orElse(""));
+        days.setId("limit-days");
+        days.setPrefColumnCount(4);
+        days.setAccessibleText("Days that a copy is kept after it was last needed, empty for no limit");
+        TextField most = new TextField(limits().most()
+                .map(bytes -> Long.toString(bytes.bytes() / GIGABYTE))
+                .orElse(""));
+        most.setId("limit-gigabytes");
+        most.setPrefColumnCount(6);
+        most.setAccessibleText("Gigabytes that all copies may take together, empty for no limit");
+        var set = Parts.button("Set as limits", () -> {
+            Optional<Duration> age = whole(days.getText()).map(Duration::ofDays);
+            Optional<ByteSize> bytes = whole(most.getText()).map(count -> new ByteSize(count * GIGABYTE));
+            workshop.stockDesk().limit(new Limits(age, bytes), _ -> {
+                choose.run();
+                look.run();
+            });
+        });
+        set.setId("set-limits");
+        Runnable check = () -> {
+            boolean sound = isWhole(days.getText()) && isWhole(most.getText());
+            set.setDisable(!sound);
+            set.setText(sound ? "Set as limits" : "Whole numbers, or nothing");
+        };
+        days.textProperty().subscribe((_, _) -> check.run());
+        most.textProperty().subscribe((_, _) -> check.run());
+        var line = new HBox(
+                8,
+                Parts.label("Limits of this project: a copy is kept"),
+                days,
+                Parts.label("days after it was last needed, and all take at most"),
+                most,
+                Parts.label("GB"),
+                set);
+        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private static boolean isWhole(String text) {
+        return text.isBlank() || text.strip().matches("[1-9]\\d{0,6}");
+    }
+
+    private static Optional<Long> whole(String text) {
+        return text.isBlank() ? Optional.empty() : Optional.of(Long.valueOf(text.strip()));
     }
 
     private void show(StockTask task, CleanUp plan) {

@@ -1,0 +1,135 @@
+package docksort.bench;
+
+import docksort.desktop.Theme;
+import docksort.desktop.Window;
+import docksort.desktop.Workshop;
+import docksort.engine.MediaEngine;
+import docksort.files.Documents;
+import docksort.project.Project;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import javafx.application.Platform;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.stage.Stage;
+
+/// How soon the window answers while a run of very many tiny clips goes on: every few moments something is
+/// asked of its thread, and the time until it was done is taken. Meanwhile the stations are gone through, rows
+/// are walked, and the filter is typed into. The window is a real one on the headless platform, drawn by
+/// software.
+public final class WindowAnswers {
+    private static final int MOMENT_MILLIS = 25;
+    private static final int MOMENTS_OF_STATION = 40;
+
+    private WindowAnswers() {}
+
+    /// @param args a work folder and how many clips
+    public static void main(String[] args) throws Exception {
+        if (args.length != 2) {
+            System.err.println("usage: WindowAnswers WORK CLIPS");
+            System.exit(2);
+        }
+        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
+        Path place = work.resolve("project");
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = Project.open(place, engine, InstantSource.system())) {
+            ManyCopies.enqueue(project, ManyCopies.card(work, Integer.parseInt(args[1]), engine));
+        }
+        var started = new CountDownLatch(1);
+        Platform.startup(started::countDown);
+        started.await();
+        Workshop workshop = Workshop.open(place);
+        try (workshop) {
+            Window window = onWindow(() -> {
+                Theme.install();
+                var made = new Window(workshop);
+                var stage = new Stage();
+                stage.setScene(made.scene());
+                stage.show();
+                return made;
+            });
+            for (int moment = 0; moment < 5 * MOMENTS_OF_STATION; moment++) {
+                walk(window, moment); // a program that was just started is not the question
+            }
+            workshop.startRun().get(1, TimeUnit.MINUTES);
+            tell(measure(workshop, window));
+        }
+        System.exit(0);
+    }
+
+    private static long[] measure(Workshop workshop, Window window) throws Exception {
+        long[] nanos = new long[1_000_000];
+        int count = 0;
+        while (count < nanos.length && onWindow(() -> workshop.run().get().running())) {
+            int moment = count;
+            long asked = System.nanoTime();
+            walk(window, moment);
+            nanos[count++] = System.nanoTime() - asked;
+            TimeUnit.MILLISECONDS.sleep(MOMENT_MILLIS);
+        }
+        return Arrays.copyOf(nanos, count);
+    }
+
+    private static void walk(Window window, int moment) throws Exception {
+        onWindow(() -> {
+            use(window, moment);
+            return 0;
+        });
+    }
+
+    /// One small thing that a person would do.
+    private static void use(Window window, int moment) {
+        if (moment % MOMENTS_OF_STATION == 0) {
+            window.show(moment / MOMENTS_OF_STATION % 5);
+        } else if (window.scene().getFocusOwner() instanceof TextField field) {
+            field.setText(moment % 3 == 0 ? "" : field.getText() + moment % 10);
+        } else if (window.scene().getFocusOwner() != null) {
+            window.scene()
+                    .getFocusOwner()
+                    .fireEvent(new KeyEvent(
+                            KeyEvent.KEY_PRESSED,
+                            "",
+                            "",
+                            moment % 17 == 16 ? KeyCode.PAGE_DOWN : KeyCode.DOWN,
+                            false,
+                            false,
+                            false,
+                            false));
+        }
+    }
+
+    private static void tell(long[] nanos) {
+        Arrays.sort(nanos);
+        double worst = nanos[nanos.length - 1] / 1e6;
+        long late = Arrays.stream(nanos).filter(taken -> taken > 100_000_000).count();
+        System.out.printf(
+                Locale.ROOT,
+                "%d answers of the window during the run: median %.0f ms, 99 of 100 below %.0f ms, worst %.0f ms; %d"
+                        + " above 100 ms (wanted: none)%s%n",
+                nanos.length,
+                nanos[nanos.length / 2] / 1e6,
+                nanos[(int) (nanos.length * 0.99)] / 1e6,
+                worst,
+                late,
+                late == 0 ? "" : "  MISSED");
+    }
+
+    private static <T> T onWindow(java.util.function.Supplier<T> work) throws Exception {
+        var done = new CompletableFuture<T>();
+        Platform.runLater(() -> {
+            try {
+                done.complete(work.get());
+            } catch (RuntimeException e) {
+                done.completeExceptionally(e);
+            }
+        });
+        return done.get(1, TimeUnit.MINUTES);
+    }
+}
