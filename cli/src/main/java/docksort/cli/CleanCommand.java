@@ -136,7 +136,7 @@ final class CleanCommand implements Callable<Integer> {
                 unusedDays.map(Duration::ofDays), budget.map(gigabytes -> new ByteSize(gigabytes * 1_000_000_000)));
         project.stockRoom().limit(limits);
         List<WorkingCopy> past = limits.past(project.stock(), Instant.now());
-        common.say("Kept: %s. %d copies are past that", limits.label(), past.size());
+        common.say("Limits for copies: %s. %d are past them", limits.label(), past.size());
         if (common.json()) {
             common.print(Common.object().put("limits", limits.label()).put("past", past.size()));
         }

@@ -465,10 +465,7 @@ public final class StockRoom {
 
     /// Sets those rules; Undo takes it back. Nothing is deleted by that.
     public void limit(Limits limits) {
-        catalogue.change(
-                LIMITS,
-                limits.text(),
-                limits.isNone() ? "Copies are kept without limits" : "Copies are kept: " + limits.label());
+        catalogue.change(LIMITS, limits.text(), "Limits for copies: " + limits.label());
     }
 
     public CleanUp cleanUp(List<WorkingCopy> copies) {

@@ -53,15 +53,14 @@ public record Limits(Optional<Duration> unusedFor, Optional<ByteSize> most) {
     /// For people.
     public String label() {
         if (isNone()) {
-            return "no limits";
+            return "none";
         }
         return String.join(
                 "; ",
                 Stream.of(
-                                unusedFor.map(age -> age.toDays() == 1
-                                        ? "a day after it was last needed"
-                                        : age.toDays() + " days after it was last needed"),
-                                most.map(bytes -> "at most " + bytes + " in all"))
+                                unusedFor.map(
+                                        age -> age.toDays() + (age.toDays() == 1 ? " day" : " days") + " without need"),
+                                most.map(bytes -> bytes + " in all"))
                         .flatMap(Optional::stream)
                         .toList());
     }

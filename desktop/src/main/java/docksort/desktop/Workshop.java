@@ -96,6 +96,7 @@ public final class Workshop implements AutoCloseable {
     private volatile Pace pace = Pace.NOW;
     private volatile boolean checksAll = true; // asked for on the window's thread, which never waits for the project
     private final AtomicBoolean reloadIsDue = new AtomicBoolean();
+    private volatile long reloadMillis; // what the last one took
     private final BiConsumer<String, String> notice = new SystemNotice();
     private volatile Cancellation scanCancellation = new Cancellation();
     private volatile Cancellation measureCancellation = new Cancellation();
@@ -713,13 +714,17 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    /// While many copies come to their end, the rest of the window follows once a second.
+    /// While many copies come to their end, the rest of the window follows once a second, or so much less often
+    /// that following takes no more than a sixth of a processor.
     private void reloadSoon() {
         if (!reloadIsDue.getAndSet(true)) {
-            CompletableFuture.delayedExecutor(1, TimeUnit.SECONDS, steps)
+            long wait = Math.clamp(5 * reloadMillis, 1_000, 15_000);
+            CompletableFuture.delayedExecutor(wait, TimeUnit.MILLISECONDS, steps)
                     .execute(() -> attempt(() -> {
                         reloadIsDue.set(false);
+                        long begin = System.nanoTime();
                         reload(false);
+                        reloadMillis = TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - begin);
                     }));
         }
     }
@@ -1020,6 +1025,12 @@ public final class Workshop implements AutoCloseable {
         current = Optional.empty();
         steps.shutdownNow();
         looks.shutdownNow();
+        try {
+            // What is at work on the catalogue comes to its end before it is closed.
+            steps.awaitTermination(3, TimeUnit.SECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
         engine.close();
         project.close();
     }

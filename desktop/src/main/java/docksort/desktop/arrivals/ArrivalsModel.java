@@ -5,6 +5,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Whereabouts;
 import docksort.desktop.ProjectView;
+import docksort.desktop.Rows;
 import docksort.desktop.ScanProgress;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
@@ -171,12 +172,15 @@ public final class ArrivalsModel {
 
     private void show() {
         String words = filter.get().strip().toLowerCase(Locale.ROOT);
-        changing.set(true);
-        rows.setAll(all.stream()
+        List<ClipRow> wanted = all.stream()
                 .filter(this::isInScope)
                 .filter(row -> matches(row, words))
-                .toList());
-        changing.set(false);
+                .toList();
+        if (!wanted.equals(rows)) {
+            changing.set(true);
+            Rows.bring(rows, wanted);
+            changing.set(false);
+        }
     }
 
     private boolean isInScope(ClipRow row) {

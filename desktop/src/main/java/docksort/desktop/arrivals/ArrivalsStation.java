@@ -70,6 +70,12 @@ public final class ArrivalsStation implements Station {
                 showDocket();
             }
         });
+        workshop.view().subscribe(_ -> {
+            // What a run changes of a clip is in its row.
+            if (!workshop.run().get().running()) {
+                showDocket();
+            }
+        });
         table.addEventHandler(javafx.scene.input.KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == javafx.scene.input.KeyCode.ESCAPE) {
                 table.getSelectionModel().clearSelection();

@@ -1,6 +1,7 @@
 package docksort.desktop.run;
 
 import docksort.catalogue.CopyState;
+import docksort.desktop.Rows;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Words;
@@ -110,16 +111,7 @@ public final class RunModel {
                     default -> true;
                 })
                 .toList();
-        if (wanted.size() != rows.size()) {
-            rows.setAll(wanted);
-            return;
-        }
-        for (int i = 0; i < wanted.size(); i++) {
-            // Only what changed is replaced, so that selection and scrolling stay.
-            if (!wanted.get(i).equals(rows.get(i))) {
-                rows.set(i, wanted.get(i));
-            }
-        }
+        Rows.bring(rows, wanted);
     }
 
     /// How many copies are in each state, as words to compare.

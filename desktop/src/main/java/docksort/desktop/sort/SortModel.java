@@ -3,6 +3,7 @@ package docksort.desktop.sort;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.desktop.ProjectView;
+import docksort.desktop.Rows;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Workshop;
@@ -130,7 +131,7 @@ public final class SortModel {
     }
 
     private void show() {
-        rows.setAll(all.stream()
+        List<SortRow> wanted = all.stream()
                 .filter(row -> switch (scope.get()) {
                     case "wanted" -> row.isWanted();
                     case "light" -> has(row, CopyKind.LIGHT);
@@ -142,7 +143,8 @@ public final class SortModel {
                     case "stock" -> isInStock(row);
                     default -> true;
                 })
-                .toList());
+                .toList();
+        Rows.bring(rows, wanted);
     }
 
     public List<RuleLine> rules() {

@@ -3,6 +3,7 @@ package docksort.desktop.stock;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.ProjectView;
+import docksort.desktop.Rows;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.Workshop;
@@ -126,7 +127,7 @@ public final class StockModel {
             return all + "There are no limits; Clean up… sets them.";
         }
         String over = past.isEmpty() ? "None is past that." : past.size() + " of " + bytes(past) + " are past that.";
-        return all + "Kept: " + limits.label() + ". " + over;
+        return all + "Limits: " + limits.label() + ". " + over;
     }
 
     private static ByteSize bytes(Collection<WorkingCopy> copies) {
@@ -168,13 +169,15 @@ public final class StockModel {
             default -> Optional.empty();
         };
         if (byCoverage.isPresent()) {
-            rows.setAll(coverage.rows().stream()
-                    .filter(byCoverage.get())
-                    .map(Coverage.Row::line)
-                    .toList());
+            Rows.bring(
+                    rows,
+                    coverage.rows().stream()
+                            .filter(byCoverage.get())
+                            .map(Coverage.Row::line)
+                            .toList());
             return;
         }
-        rows.setAll(all.stream()
+        List<StockLine> wanted = all.stream()
                 .filter(stock -> switch (scope.get()) {
                     case "light" -> isServedBy(stock, CopyKind.LIGHT);
                     case "full" -> isServedBy(stock, CopyKind.FULL);
@@ -185,7 +188,8 @@ public final class StockModel {
                     case "past" -> isPast(stock);
                     default -> true;
                 })
-                .toList());
+                .toList();
+        Rows.bring(rows, wanted);
     }
 
     static Optional<WorkingCopy> copy(StockLine stock, CopyKind kind) {

@@ -187,8 +187,10 @@ public final class StockStation implements Station {
             long having = lines.stream()
                     .filter(line -> StockModel.copy(line, kind).isPresent())
                     .count();
-            nodes.add(
-                    Parts.wrapped(having + " have a " + kind.label() + " copy, " + (lines.size() - having) + " none"));
+            if (having > 0 || kind == CopyKind.LIGHT || kind == CopyKind.FULL) {
+                nodes.add(Parts.wrapped(
+                        "with a " + kind.label() + " copy: " + having + ", without: " + (lines.size() - having)));
+            }
         }
         long bytes = copies.stream().mapToLong(copy -> copy.place().bytes()).sum();
         nodes.add(Parts.wrapped("Their copies take " + new ByteSize(bytes) + ".", "quiet"));

@@ -31,9 +31,12 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
@@ -352,14 +355,14 @@ final class StockTasks {
         Runnable look = () -> {
             arrival.setDisable(which.getValue() == Which.PAST);
             if (which.getValue() == Which.PAST) {
-                workshop.stockDesk().cleanUpPast(plan -> show(task[0], plan));
+                workshop.stockDesk().cleanUpPast(plan -> show(task[0], plan, "No copy is past the limits"));
                 return;
             }
             CopySelection selection = which.getValue().selection();
             int index = arrival.getItems().indexOf(arrival.getValue()) - 1;
             CopySelection chosen =
                     index < 0 ? selection : selection.of(arrivals.get(index).id());
-            workshop.stockDesk().cleanUp(chosen, plan -> show(task[0], plan));
+            workshop.stockDesk().cleanUp(chosen, plan -> show(task[0], plan, "No copy is meant by this"));
         };
         task[0] = new StockTask(
                 "clean-up",
@@ -382,7 +385,7 @@ final class StockTasks {
     }
 
     /// The project's standing rules, to be set.
-    private HBox limits(Runnable choose, Runnable look) {
+    private Node limits(Runnable choose, Runnable look) {
         TextField days = new TextField(
                 limits().unusedFor().map(age -> Long.toString(age.toDays())).orElse(""));
         days.setId("limit-days");
@@ -410,16 +413,23 @@ final class StockTasks {
         };
         days.textProperty().subscribe((_, _) -> check.run());
         most.textProperty().subscribe((_, _) -> check.run());
-        var line = new HBox(
+        var line = new FlowPane(
                 8,
-                Parts.label("Limits of this project: a copy is kept"),
+                8,
+                whole(Parts.label("Limits: keep for")),
                 days,
-                Parts.label("days after it was last needed, and all take at most"),
+                whole(Parts.label("days without need, at most")),
                 most,
-                Parts.label("GB"),
+                whole(Parts.label("GB in all")),
                 set);
         line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         return line;
+    }
+
+    /// Never cut off.
+    private static Label whole(Label label) {
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        return label;
     }
 
     private static boolean isWhole(String text) {
@@ -430,7 +440,7 @@ final class StockTasks {
         return text.isBlank() ? Optional.empty() : Optional.of(Long.valueOf(text.strip()));
     }
 
-    private void show(StockTask task, CleanUp plan) {
+    private void show(StockTask task, CleanUp plan, String none) {
         List<WorkingCopy> all = plan.lines().stream().map(CleanUp.Line::copy).toList();
         List<Line> lines = plan.lines().stream()
                 .map(line -> new Line(
@@ -461,7 +471,7 @@ final class StockTasks {
         delete.setDisable(going == 0);
         task.show(
                 all.isEmpty()
-                        ? "No copy is meant by this"
+                        ? none
                         : all.size() + " copies meant; deleting " + going + " of them frees " + plan.bytes(),
                 lines,
                 all.isEmpty() ? List.of() : List.of(stop, forget, trash, delete));
@@ -540,8 +550,9 @@ final class StockTasks {
             }
         });
         write.setDisable(arrivals.isEmpty());
-        var inputs = new HBox(8, list, choose, Parts.button("Verify", look, "main"), Parts.spring(), arrival, write);
+        var verify = new HBox(8, list, choose, Parts.button("Verify", look, "main"));
         HBox.setHgrow(list, Priority.ALWAYS);
+        var inputs = new VBox(8, verify, new HBox(8, arrival, write));
         task[0] = new StockTask(
                 "checksums",
                 "Checksums",
