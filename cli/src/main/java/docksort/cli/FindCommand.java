@@ -35,6 +35,12 @@ final class FindCommand implements Callable<Integer> {
             description = "Look for the same recordings as those that are in use, for instance on a faster volume.")
     private boolean twins;
 
+    @Option(
+            names = "--by-header",
+            description = "Take those, too, whose name, size, length and timecode are the same but whose content cannot"
+                    + " be read.")
+    private boolean byHeader;
+
     @Override
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
@@ -44,7 +50,7 @@ final class FindCommand implements Callable<Integer> {
                     ? project.stockRoom().twins(folder, project.clips(), (_, _) -> {}, new Cancellation())
                     : project.stockRoom().search(folder, (_, _) -> {}, new Cancellation());
             if (!preview) {
-                project.stockRoom().relink(folder.toAbsolutePath().normalize(), results);
+                project.stockRoom().relink(folder.toAbsolutePath().normalize(), results, byHeader);
             }
             return tell(results);
         }
@@ -57,7 +63,7 @@ final class FindCommand implements Callable<Integer> {
         int good = 0;
         for (Result result : results) {
             String words = words(result);
-            good += result instanceof Result.Found ? 1 : 0;
+            good += result instanceof Result.Found || (byHeader && result instanceof Result.ByHeader) ? 1 : 0;
             found.addObject()
                     .put("wanted", result.wanted().name())
                     .put("was", result.wanted().source().head().toString())
@@ -74,6 +80,7 @@ final class FindCommand implements Callable<Integer> {
     private static String words(Result result) {
         return switch (result) {
             case Result.Found(MediaSearch.Wanted _, var source, var how) -> source.head() + ": " + how;
+            case Result.ByHeader(MediaSearch.Wanted _, var source, var how) -> "likely " + source.head() + ": " + how;
             case Result.Several(MediaSearch.Wanted _, var sources) ->
                 "in " + sources.size() + " places that are equally near: point one out";
             case Result.Another(MediaSearch.Wanted _, var file, var why) -> "refused " + file + ": " + why;

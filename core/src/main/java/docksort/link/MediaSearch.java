@@ -29,11 +29,29 @@ import java.util.function.BiConsumer;
 public final class MediaSearch {
     private final Cancellation cancellation;
     private final BiConsumer<Integer, Integer> progress;
+    private final Reader reader;
 
     /// @param progress hears how many files of how many that could be meant were read
-    public MediaSearch(Cancellation cancellation, BiConsumer<Integer, Integer> progress) {
+    public MediaSearch(Cancellation cancellation, BiConsumer<Integer, Integer> progress, Reader reader) {
         this.cancellation = cancellation;
         this.progress = progress;
+        this.reader = reader;
+    }
+
+    public MediaSearch(Cancellation cancellation, BiConsumer<Integer, Integer> progress) {
+        this(cancellation, progress, (_, _) -> Optional.empty());
+    }
+
+    /// How files are read.
+    @FunctionalInterface
+    public interface Reader {
+        /// What of a file's header is the wanted recording's, where its content cannot be read; empty where
+        /// that is not enough to take it for the same.
+        Optional<String> sameHeader(Wanted wanted, ClipSource source);
+
+        default Fingerprint fingerprint(ClipSource source) throws IOException {
+            return ArrivalScan.fingerprint(source);
+        }
     }
 
     /// Something that is looked for.
@@ -59,6 +77,9 @@ public final class MediaSearch {
                 sources = List.copyOf(sources);
             }
         }
+
+        /// Name, size and header are those of the recording, but its content cannot be read: a person decides.
+        record ByHeader(Wanted wanted, ClipSource source, String how) implements Result {}
 
         /// Something of its name is there that is another recording.
         record Another(Wanted wanted, Path file, String why) implements Result {}
@@ -93,11 +114,27 @@ public final class MediaSearch {
                 }
             }
         }
-        return results(wanted, byContent(ofSize, bySize, taken), namesakes);
+        Set<Path> unread = new HashSet<>();
+        Map<Fingerprint, List<ClipSource>> found = byContent(ofSize, bySize, taken, unread);
+        return results(wanted, found, namesakes).stream()
+                .map(result -> result instanceof Result.Another another && unread.contains(another.file)
+                        ? byHeader(another)
+                        : result)
+                .toList();
+    }
+
+    private Result byHeader(Result.Another another) {
+        Wanted wanted = another.wanted;
+        String unread = "not all of its content can be read";
+        return at(wanted.source, another.file)
+                .flatMap(source -> reader.sameHeader(wanted, source)
+                        .<Result>map(same -> new Result.ByHeader(wanted, source, same + "; " + unread)))
+                .orElseGet(() ->
+                        new Result.Another(wanted, another.file, unread + ", and name and size alone prove nothing"));
     }
 
     private Map<Fingerprint, List<ClipSource>> byContent(
-            List<ClipSource> sources, Map<Long, List<Wanted>> bySize, Set<Path> taken) {
+            List<ClipSource> sources, Map<Long, List<Wanted>> bySize, Set<Path> taken, Set<Path> unread) {
         Set<Fingerprint> looked = new HashSet<>();
         bySize.values().forEach(list -> list.forEach(each -> looked.add(each.fingerprint)));
         Map<Fingerprint, List<ClipSource>> found = new HashMap<>();
@@ -111,12 +148,12 @@ public final class MediaSearch {
                 continue;
             }
             try {
-                Fingerprint fingerprint = ArrivalScan.fingerprint(source);
+                Fingerprint fingerprint = reader.fingerprint(source);
                 if (looked.contains(fingerprint)) {
                     found.computeIfAbsent(fingerprint, _ -> new ArrayList<>()).add(source);
                 }
             } catch (IOException e) {
-                // What cannot be read is no answer; its namesake is told of by its size.
+                unread.add(source.head());
                 System.getLogger(MediaSearch.class.getName())
                         .log(System.Logger.Level.DEBUG, "cannot read " + source.head(), e);
             }
@@ -259,17 +296,21 @@ public final class MediaSearch {
 
     /// The wanted recording at a place, if that is the one there.
     private static Optional<ClipSource> at(Wanted wanted, Path head) {
-        Path folder = head.toAbsolutePath().getParent();
-        if (folder == null) {
-            return Optional.empty();
-        }
-        ClipSource source = wanted.source instanceof ClipSource.SingleFile
-                ? new ClipSource.SingleFile(head)
-                : wanted.source.movedTo(folder);
+        Optional<ClipSource> there = at(wanted.source, head);
         try {
-            return ArrivalScan.fingerprint(source).equals(wanted.fingerprint) ? Optional.of(source) : Optional.empty();
+            return there.isPresent() && ArrivalScan.fingerprint(there.get()).equals(wanted.fingerprint)
+                    ? there
+                    : Optional.empty();
         } catch (IOException e) {
             return Optional.empty();
         }
+    }
+
+    /// A source as it would be with its first file at a place.
+    private static Optional<ClipSource> at(ClipSource source, Path head) {
+        return Optional.ofNullable(head.toAbsolutePath().getParent())
+                .map(folder -> source instanceof ClipSource.SingleFile
+                        ? new ClipSource.SingleFile(head)
+                        : source.movedTo(folder));
     }
 }

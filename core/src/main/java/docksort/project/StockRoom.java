@@ -31,6 +31,7 @@ import docksort.link.CopyNames;
 import docksort.link.MediaSearch;
 import docksort.link.NamePattern;
 import docksort.link.OriginalName;
+import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
@@ -196,7 +197,36 @@ public final class StockRoom {
     /// Looks in a folder for everything that is not in its place.
     public List<MediaSearch.Result> search(
             Path folder, BiConsumer<Integer, Integer> progress, Cancellation cancellation) {
-        return new MediaSearch(cancellation, progress).search(real(folder), missing(), inUse());
+        return new MediaSearch(cancellation, progress, this::sameHeader).search(real(folder), missing(), inUse());
+    }
+
+    /// Start timecode, rate and length of an original that has a timecode.
+    private Optional<String> sameHeader(MediaSearch.Wanted wanted, ClipSource source) {
+        Optional<ClipFacts> facts = catalogue.clips().stream()
+                .filter(clip -> clip.id().value().equals(wanted.id()))
+                .findFirst()
+                .map(Clip::facts)
+                .filter(known -> known.startTimecode().isPresent());
+        try {
+            return facts.isPresent()
+                            && inspector.inspect(source, FrameRate.FPS_25, new Cancellation())
+                                    instanceof Inspection.Known found
+                            && found.facts().startTimecode().equals(facts.get().startTimecode())
+                            && found.facts()
+                                    .video()
+                                    .map(VideoFacts::rate)
+                                    .equals(facts.get().video().map(VideoFacts::rate))
+                            && found.facts()
+                                    .video()
+                                    .map(VideoFacts::frames)
+                                    .equals(facts.get().video().map(VideoFacts::frames))
+                    ? Optional.of("same name, size, length and timecode "
+                            + facts.get().startTimecode().get())
+                    : Optional.empty();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return Optional.empty();
+        }
     }
 
     /// Looks in a folder for the same recordings as those that are in use, for instance on a faster volume.
@@ -256,6 +286,11 @@ public final class StockRoom {
     ///
     /// @return how many originals and copies
     public int relink(Path folder, List<MediaSearch.Result> results) {
+        return relink(folder, results, false);
+    }
+
+    /// @param byHeader whether those are taken, too, whose content cannot be read
+    public int relink(Path folder, List<MediaSearch.Result> results, boolean byHeader) {
         Map<String, WorkingCopy> copies =
                 catalogue.copies().stream().collect(Collectors.toMap(WorkingCopy::id, copy -> copy));
         Set<String> clips =
@@ -263,18 +298,23 @@ public final class StockRoom {
         var foundClips = new ArrayList<FoundClip>();
         var foundCopies = new ArrayList<FoundCopy>();
         for (MediaSearch.Result result : results) {
-            if (!(result instanceof MediaSearch.Result.Found found)) {
+            Optional<ClipSource> source = switch (result) {
+                case MediaSearch.Result.Found found -> Optional.of(found.source());
+                case MediaSearch.Result.ByHeader found when byHeader -> Optional.of(found.source());
+                default -> Optional.empty();
+            };
+            if (source.isEmpty()) {
                 continue;
             }
-            Path file = found.source().head();
+            Path file = source.get().head();
             Root root = rootFor.apply(
                     file.startsWith(folder) ? folder : java.util.Objects.requireNonNull(file.getParent()));
-            String id = found.wanted().id();
+            String id = result.wanted().id();
             WorkingCopy copy = copies.get(id);
             if (copy != null) {
                 foundCopies.add(new FoundCopy(copy, file, root, file.toFile().lastModified()));
             } else if (clips.contains(id)) {
-                foundClips.add(new FoundClip(new ClipId(id), found.source(), root, Presence.ONLINE));
+                foundClips.add(new FoundClip(new ClipId(id), source.get(), root, Presence.ONLINE));
             }
         }
         int all = foundClips.size() + foundCopies.size();

@@ -8,6 +8,7 @@ import docksort.link.MediaSearch.Result;
 import docksort.link.MediaSearch.Wanted;
 import docksort.media.ClipSource;
 import docksort.media.ClipSource.SingleFile;
+import docksort.media.Fingerprint;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,6 +16,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -91,6 +93,8 @@ class MediaSearchTest {
                     assertThat(places).as(one.id()).isEmpty();
                     assertThat(why).contains("its content is another");
                 }
+                case Result.ByHeader(var one, var _, var _) ->
+                    throw new AssertionError("nothing here is unreadable: " + one.id());
                 case Result.Several(var one, var _) ->
                     assertThat(places).as("several for %s", one.id()).isEmpty();
                 case Result.NotThere(var one) ->
@@ -139,6 +143,38 @@ class MediaSearchTest {
         assertThat(MediaSearch.follow(first, wrong, List.of(second)))
                 .singleElement()
                 .isInstanceOf(Result.Another.class);
+    }
+
+    /// A bad sector stands in for media that cannot be read whole.
+    @Test
+    void whatCannotBeReadIsLikelyByItsHeaderAndNothingByItsName() throws Exception {
+        byte[] content = content(300);
+        List<Wanted> wanted = List.of(wanted("card/A.mov", content), wanted("card/B.mov", content(300)));
+        Path likely = file("now/x/A.mov", content);
+        Path refused = file("now/x/B.mov", content(300));
+        MediaSearch.Reader bad = new MediaSearch.Reader() {
+            @Override
+            public Fingerprint fingerprint(ClipSource source) throws IOException {
+                throw new IOException("Input/output error");
+            }
+
+            @Override
+            public Optional<String> sameHeader(Wanted one, ClipSource source) {
+                return one.id().equals("card/A.mov") ? Optional.of("same timecode") : Optional.empty();
+            }
+        };
+        assertThat(new MediaSearch(new Cancellation(), (_, _) -> {}, bad)
+                        .search(folder.resolve("now"), wanted, Set.of()))
+                .satisfiesExactly(
+                        result -> assertThat(result)
+                                .isEqualTo(new Result.ByHeader(
+                                        wanted.getFirst(),
+                                        new SingleFile(likely),
+                                        "same timecode; not all of its content can be read")),
+                        result -> assertThat(result).isInstanceOfSatisfying(Result.Another.class, another -> {
+                            assertThat(another.file()).isEqualTo(refused);
+                            assertThat(another.why()).contains("prove nothing");
+                        }));
     }
 
     @Test

@@ -76,8 +76,9 @@ public final class StockDesk {
         workshop.ask((project, _, _) -> project.stockRoom().follow(clip, place), StockDesk::unheard, then);
     }
 
-    public void relink(Path folder, List<MediaSearch.Result> results, Consumer<Integer> then) {
-        workshop.change(project -> project.stockRoom().relink(folder, results), then);
+    /// @param byHeader whether those are taken, too, whose content cannot be read
+    public void relink(Path folder, List<MediaSearch.Result> results, boolean byHeader, Consumer<Integer> then) {
+        workshop.change(project -> project.stockRoom().relink(folder, results, byHeader), then);
     }
 
     public void names(String pattern, List<WorkingCopy> copies, Consumer<CopyNames> then) {

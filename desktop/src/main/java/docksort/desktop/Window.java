@@ -72,7 +72,7 @@ public final class Window {
         scene.addEventFilter(KeyEvent.KEY_TYPED, this::slash);
         scene.setOnDragOver(Window::dragOver);
         scene.setOnDragDropped(this::dropped);
-        workshop.view().subscribe(view -> view.ifPresent(strip::show));
+        workshop.eachView(strip::show);
         workshop.problem().subscribe(this::showProblem);
         show(0);
     }

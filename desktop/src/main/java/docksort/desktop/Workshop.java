@@ -48,6 +48,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -95,6 +97,7 @@ public final class Workshop implements AutoCloseable {
     private volatile Optional<Project.LockedRun> current = Optional.empty();
     private volatile Pace pace = Pace.NOW;
     private volatile boolean checksAll = true; // asked for on the window's thread, which never waits for the project
+    private final List<Consumer<ProjectView>> takers = new CopyOnWriteArrayList<>();
     private final AtomicBoolean reloadIsDue = new AtomicBoolean();
     private volatile long reloadMillis; // what the last one took
     private final BiConsumer<String, String> notice = new SystemNotice();
@@ -115,6 +118,7 @@ public final class Workshop implements AutoCloseable {
     private static final int WATCH_SECONDS = 4;
     private static final int FILL_MILLIS = 400;
     private static final int NEWS_MILLIS = 150;
+    private static final int HAND_OVER_SECONDS = 20;
     private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
 
     private Workshop(MediaEngine engine, Project project) {
@@ -133,10 +137,10 @@ public final class Workshop implements AutoCloseable {
                 for (Arrival arrival : workshop.project.brokenOff()) {
                     workshop.lookAgain0(arrival, Optional.empty()); // what a power cut left undone
                 }
-                workshop.project
-                        .lastTimeline()
-                        .filter(java.nio.file.Files::exists)
-                        .ifPresent(workshop::open0);
+                Optional<Path> last = workshop.project.lastTimeline().filter(java.nio.file.Files::exists);
+                if (last.isPresent()) {
+                    workshop.open0(last.get());
+                }
                 if (workshop.project.queued() > 0) {
                     workshop.startQueue(); // a run that was interrupted carries on
                 }
@@ -162,6 +166,39 @@ public final class Workshop implements AutoCloseable {
 
     public ReadOnlyObjectProperty<Optional<ProjectView>> view() {
         return view.getReadOnlyProperty();
+    }
+
+    /// Hands over every new view, and the one there is at once. Takers are called one after the other on the
+    /// window's thread, which does what else waits in between. They cannot be taken back: they live as long as
+    /// the window.
+    public void eachView(Consumer<ProjectView> taker) {
+        takers.add(taker);
+        view.get().ifPresent(taker);
+    }
+
+    /// Takes until all have the view.
+    private void handOver(ProjectView shown) throws InterruptedException {
+        var left = new ArrayDeque<>(takers);
+        var done = new CountDownLatch(1);
+        Platform.runLater(() -> handOverNext(shown, left, done));
+        // A window that was closed takes nothing more.
+        if (!done.await(HAND_OVER_SECONDS, TimeUnit.SECONDS)) {
+            System.getLogger(Workshop.class.getName())
+                    .log(System.Logger.Level.WARNING, "the window did not take a view in time");
+        }
+    }
+
+    private static void handOverNext(ProjectView shown, Deque<Consumer<ProjectView>> left, CountDownLatch done) {
+        Consumer<ProjectView> next = left.poll();
+        if (next == null) {
+            done.countDown();
+            return;
+        }
+        try {
+            next.accept(shown);
+        } finally {
+            Platform.runLater(() -> handOverNext(shown, left, done));
+        }
     }
 
     public ReadOnlyObjectProperty<Optional<TimelineView>> timeline() {
@@ -809,7 +846,7 @@ public final class Workshop implements AutoCloseable {
         return step(() -> open0(file));
     }
 
-    private void open0(Path file) {
+    private void open0(Path file) throws InterruptedException {
         openTimeline = Optional.of(project.openTimeline(file));
         project.useOf(openTimeline.get(), project.handles());
         before.clear();
@@ -913,7 +950,7 @@ public final class Workshop implements AutoCloseable {
                 looks);
     }
 
-    private void reload(boolean clipsToo) {
+    private void reload(boolean clipsToo) throws InterruptedException {
         if (clipsToo) {
             synchronized (arriving) {
                 arriving.clear(); // what was still to be shown is among the project's clips now
@@ -951,6 +988,7 @@ public final class Workshop implements AutoCloseable {
             }
             view.set(Optional.of(shown));
         });
+        handOver(shown);
         showTimeline();
         stockWatch.folders(foldersOf(shown.stock()));
     }

@@ -53,7 +53,7 @@ public final class ArrivalsModel {
 
     public ArrivalsModel(Workshop workshop) {
         this.workshop = workshop;
-        workshop.view().subscribe(view -> view.ifPresent(this::take));
+        workshop.eachView(this::take);
         workshop.scanned().addListener((ListChangeListener<Clip>)
                 _ -> workshop.view().get().ifPresent(this::take));
         workshop.scan().subscribe(_ -> tellLine());

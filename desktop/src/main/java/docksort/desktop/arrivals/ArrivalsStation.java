@@ -70,7 +70,7 @@ public final class ArrivalsStation implements Station {
                 showDocket();
             }
         });
-        workshop.view().subscribe(_ -> {
+        workshop.eachView(_ -> {
             // What a run changes of a clip is in its row.
             if (!workshop.run().get().running()) {
                 showDocket();

@@ -47,7 +47,7 @@ public final class DispatchStation implements Station {
         centre.setCenter(table());
         table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
         workshop.timeline().subscribe(_ -> show());
-        workshop.view().subscribe(_ -> show());
+        workshop.eachView(_ -> show());
     }
 
     private Node bar() {

@@ -68,7 +68,7 @@ public final class SortModel {
 
     public SortModel(Workshop workshop) {
         this.workshop = workshop;
-        workshop.view().subscribe(view -> view.ifPresent(this::take));
+        workshop.eachView(this::take);
         scope.subscribe(_ -> show());
     }
 

@@ -41,7 +41,7 @@ public final class StockModel {
     private Set<WorkingCopy> past = Set.of();
 
     public StockModel(Workshop workshop) {
-        workshop.view().subscribe(view -> view.ifPresent(this::take));
+        workshop.eachView(this::take);
         scope.subscribe(_ -> show());
     }
 

@@ -61,7 +61,7 @@ public final class StockStation implements Station {
         centre.setTop(bar());
         centre.setCenter(table());
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<StockLine>) _ -> showDocket());
-        workshop.view().subscribe(_ -> showDocket());
+        workshop.eachView(_ -> showDocket());
         workshop.relink().subscribe(_ -> showDocket());
     }
 

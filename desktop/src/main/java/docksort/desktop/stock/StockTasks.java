@@ -207,6 +207,13 @@ final class StockTasks {
                                 wanted.name(),
                                 sources.getFirst().head().toString(),
                                 "the same content in " + sources.size() + " places: search the right folder alone");
+                    case Result.ByHeader(var wanted, var source, var how) ->
+                        new Line(
+                                Standing.LOOK,
+                                "likely",
+                                wanted.name(),
+                                source.head().toString(),
+                                how);
                     case Result.Another(var wanted, var file, var why) ->
                         new Line(Standing.STOP, "refused", wanted.name(), file.toString(), why);
                     case Result.NotThere(var wanted) ->
@@ -219,25 +226,27 @@ final class StockTasks {
                 })
                 .toList();
         long found = results.stream().filter(Result.Found.class::isInstance).count();
+        Consumer<Integer> told = count -> task.show(
+                count + " originals and copies are in their place again. Undo takes it back.", List.of(), List.of());
         Button point = Parts.button(
                 "Use the " + found + " that were found",
-                () -> workshop.stockDesk()
-                        .relink(
-                                place,
-                                results,
-                                count -> task.show(
-                                        count + " originals and copies are in their place again. Undo takes it back.",
-                                        List.of(),
-                                        List.of())),
+                () -> workshop.stockDesk().relink(place, results, false, told),
                 "main");
         point.setId("use-found");
         point.setDisable(found == 0);
+        var buttons = new ArrayList<>(List.of(point));
+        long likely = results.stream().filter(Result.ByHeader.class::isInstance).count();
+        if (likely > 0) {
+            buttons.add(Parts.button(
+                    "The " + likely + " likely ones too",
+                    () -> workshop.stockDesk().relink(place, results, true, told)));
+        }
         task.show(
                 results.isEmpty()
                         ? "Everything is in its place; there is nothing to search for"
                         : found + " of " + results.size() + " found",
                 lines,
-                results.isEmpty() ? List.of() : List.of(point));
+                results.isEmpty() ? List.of() : buttons);
     }
 
     // Names
