@@ -490,10 +490,16 @@ class WindowTest {
 
         int before = copies().size();
         robot.clickOn("#open-clean-up");
+        robot.clickOn("#limit-days").write("30");
+        robot.clickOn("#set-limits");
+        await(() -> workshop().view().get().orElseThrow().limits().unusedFor().isPresent());
+        await(() -> shows("No copy is past the limits"));
+        robot.clickOn("#undo");
+        await(() -> workshop().view().get().orElseThrow().limits().isNone());
         onWindow(() -> {
             ((javafx.scene.control.ChoiceBox<?>) robot.lookup("#clean-which").query())
                     .getSelectionModel()
-                    .select(0);
+                    .select(1);
             return true;
         });
         await(() -> shows(before + " copies meant; deleting " + before + " of them frees"));
