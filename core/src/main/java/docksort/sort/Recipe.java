@@ -448,6 +448,17 @@ public record Recipe(
         if (!wrapper.takes(picture.codec())) {
             return new Resolution.Impossible(wrapper.label() + " does not take " + codec + " as it is");
         }
+        // The engine writes it as AVC-Intra, whose header it leaves out (measured with FFmpeg 8.0.1: 960x720
+        // and the usual rasters above).
+        if (wrapper == Wrapper.MOV
+                && picture.codec().name().equals("h264")
+                && picture.pixels().bitDepth() > 8
+                && picture.structure().isAllIntra()
+                && picture.raster().height() >= 720) {
+            return new Resolution.Impossible(
+                    "all-intra H.264 of more than 8 bits does not play from the MOV the engine writes: choose MP4, or"
+                            + " another recipe");
+        }
         if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
             return new Resolution.Impossible("its frame rate varies: a copy that is encoded anew conforms it");
         }

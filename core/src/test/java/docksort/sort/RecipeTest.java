@@ -266,6 +266,9 @@ class RecipeTest {
                         no -> assertThat(no.why()).contains("does not take H.264"));
         assertThat(mov.resolve(plain, HD, Optional.of(new docksort.media.FrameRange(0, 5))))
                 .isInstanceOf(Recipe.Resolution.Impossible.class);
+        assertThat(mov.resolve(Clips.named("intra").bits(10).clip(), HD))
+                .as("the engine's MOV of it does not decode")
+                .isInstanceOf(Recipe.Resolution.Impossible.class);
         BurnIn name = new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP, "");
         org.assertj.core.api.Assertions.assertThatThrownBy(() -> mov.drawing(List.of(name)))
                 .hasMessageContaining("cannot be changed");
