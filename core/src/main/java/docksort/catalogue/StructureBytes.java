@@ -83,7 +83,7 @@ final class StructureBytes {
             StructureDigest digest = digest(in);
             byte[] packed = new byte[length(in)];
             in.readFully(packed);
-            return FrameStructure.kept(
+            return new FrameStructure(
                     packed, count, extent(flags), timeBase, starts, (flags & LEADING_STAND_ALONE) != 0, digest);
         } catch (IOException | IllegalArgumentException e) {
             throw new IllegalStateException("the catalogue's frame structure is damaged", e);

@@ -23,29 +23,12 @@ public final class FrameStructure {
     private final boolean leadingStandAlone;
     private final StructureDigest digest;
 
-    private FrameStructure(
-            byte[] packed,
-            int count,
-            Extent extent,
-            Rational timeBase,
-            int[] stretchStarts,
-            boolean leadingStandAlone,
-            StructureDigest digest) {
-        this.packed = packed;
-        this.count = count;
-        this.extent = extent;
-        this.timeBase = timeBase;
-        this.stretchStarts = stretchStarts;
-        this.leadingStandAlone = leadingStandAlone;
-        this.digest = digest;
-    }
-
     /// A structure as it was kept: nothing is worked out anew, and the pictures stay packed until somebody asks
     /// for them.
     ///
     /// @param packed what [#packed] gave
     /// @param digest what [#digest] gave
-    public static FrameStructure kept(
+    public FrameStructure(
             byte[] packed,
             int count,
             Extent extent,
@@ -53,8 +36,13 @@ public final class FrameStructure {
             int[] stretchStarts,
             boolean leadingStandAlone,
             StructureDigest digest) {
-        return new FrameStructure(
-                packed.clone(), count, extent, timeBase, stretchStarts.clone(), leadingStandAlone, digest);
+        this.packed = packed.clone();
+        this.count = count;
+        this.extent = extent;
+        this.timeBase = timeBase;
+        this.stretchStarts = stretchStarts.clone();
+        this.leadingStandAlone = leadingStandAlone;
+        this.digest = digest;
     }
 
     /// The pictures as bytes, to keep them.
