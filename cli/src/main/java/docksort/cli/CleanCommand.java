@@ -132,6 +132,14 @@ final class CleanCommand implements Callable<Integer> {
     }
 
     private int limits(Project project) {
+        if (unusedDays.filter(count -> count < 1).isPresent()
+                || budget.filter(count -> count < 1).isPresent()) {
+            throw new InputRefused(new Problem(
+                    "These are no limits",
+                    "days and gigabytes are whole numbers from 1 on",
+                    "The limits are as they were.",
+                    "Correct them, or leave one out."));
+        }
         var limits = new Limits(
                 unusedDays.map(Duration::ofDays), budget.map(gigabytes -> new ByteSize(gigabytes * 1_000_000_000)));
         project.stockRoom().limit(limits);

@@ -131,7 +131,9 @@ public final class CopyCommand {
                 .collect(Collectors.joining());
         int channels = audio.stream().mapToInt(AudioStream::channels).sum();
         String joined = audio.size() > 1 ? inputs + "amerge=inputs=" + audio.size() : inputs + "anull";
-        line.addAll(List.of("-filter_complex", joined + muting(form, 0, channels, ",") + "[out]", "-map", "[out]"));
+        String cut = jump(order).sound(); // it begins with the picture, as every copy
+        String joinedFrom = cut.isEmpty() ? joined : joined + "," + cut.substring(0, cut.length() - 1);
+        line.addAll(List.of("-filter_complex", joinedFrom + muting(form, 0, channels, ",") + "[out]", "-map", "[out]"));
         line.addAll(List.of("-map_metadata", "-1", "-vn"));
         int bits = audio.stream().mapToInt(form.sound()::bitsFor).max().orElse(16);
         line.addAll(List.of("-c:a", bits > 16 ? "pcm_s24le" : "pcm_s16le"));

@@ -25,7 +25,6 @@ public final class FrameSamples {
     public static final int HEIGHT = 54;
 
     private static final int BYTES = WIDTH * HEIGHT;
-    private static final Frames COPY = new Frames(0, Frames.Origin.COUNTED); // its index tells all
 
     private final MediaEngine engine;
 
@@ -57,14 +56,17 @@ public final class FrameSamples {
     }
 
     /// The same from jumps to each frame, without decoding what lies between.
-    public Optional<Whole> some(ClipSource copy, FrameRate rate, List<Long> frames, Conduct conduct)
+    ///
+    /// @param reached how frames of the copy are reached
+    public Optional<Whole> some(ClipSource copy, FrameRate rate, Frames reached, List<Long> frames, Conduct conduct)
             throws InterruptedException {
         var found = new ArrayList<Sample>();
         for (long frame : frames) {
+            Jump jump = Jump.ofPicture(copy, frame, rate, reached);
             var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
-            line.addAll(Jump.ofPicture(copy, frame, rate, COPY).before());
+            line.addAll(jump.before());
             line.addAll(MediaEngine.input(copy, Optional.of(rate)));
-            line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + SMALL, "-frames:v", "1"));
+            line.addAll(List.of("-map", "0:V:0", "-vf", jump.picture() + "scale=" + SMALL, "-frames:v", "1"));
             line.addAll(OUT);
             var bytes = new ByteArrayOutputStream();
             Ending ending = run(line, bytes, conduct);

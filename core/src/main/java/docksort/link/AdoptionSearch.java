@@ -353,7 +353,12 @@ public final class AdoptionSearch {
         var form = Likeness.form(original, candidate.picture());
         var reference = pictures.reference(clip.source(), original, List.of(form), List.of());
         return pictures.check(
-                        reference, form, new ClipSource.SingleFile(candidate.file), false, Conduct.of(cancellation))
+                        reference,
+                        form,
+                        new ClipSource.SingleFile(candidate.file),
+                        candidate.picture().frames(),
+                        false,
+                        Conduct.of(cancellation))
                 .map(findings -> findings.stream()
                         .allMatch(finding -> finding.passes()
                                 // What another program drew into it, or how it graded it, is no other clip.

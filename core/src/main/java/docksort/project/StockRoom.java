@@ -365,54 +365,57 @@ public final class StockRoom {
         if (changes.isEmpty()) {
             return 0;
         }
-        ExclusiveLock lock = renaming();
-        try (lock) {
-            return rename(names, changes);
-        }
-    }
-
-    private int rename(CopyNames names, List<CopyNames.Line> changes) {
-        Renames renames = Renames.carryOut(names.files(), journal());
         var files = new LinkedHashMap<WorkingCopy, Path>();
         changes.forEach(line -> files.put(line.copy(), line.to()));
-        try {
-            catalogue.copyChanges().renamed(files, "Renamed " + changes.size() + " copies to " + names.pattern());
-        } catch (RuntimeException e) {
-            renames.takeBack(); // the catalogue did not take it: neither does the disk
-            throw e;
-        }
-        renames.done();
+        rename(
+                names.files(),
+                () -> catalogue
+                        .copyChanges()
+                        .renamed(files, "Renamed " + changes.size() + " copies to " + names.pattern()));
         return changes.size();
     }
 
-    /// Gives an original the name that a person chose for it.
-    public void rename(OriginalName name) {
-        Path from = name.clip().source().head();
-        if (name.fault().isPresent()) {
-            throw new InputRefused(new Problem(
-                    "The original was not renamed: " + from,
-                    name.fault().get(),
-                    "It has the name it had.",
-                    "Choose another name."));
-        }
+    /// @param keep keeps the new names in the catalogue
+    private void rename(Map<Path, Path> files, Runnable keep) {
         ExclusiveLock lock = renaming();
         try (lock) {
-            Renames renames = Renames.carryOut(Map.of(from, name.to()), journal());
+            Renames renames = Renames.carryOut(files, journal());
             try {
-                catalogue
-                        .copyChanges()
-                        .originalRenamed(
-                                name.clip().id(),
-                                from,
-                                name.to(),
-                                "Renamed the original " + from.getFileName() + " to "
-                                        + name.to().getFileName());
+                keep.run();
             } catch (RuntimeException e) {
                 renames.takeBack(); // the catalogue did not take it: neither does the disk
                 throw e;
             }
             renames.done();
         }
+    }
+
+    /// Gives an original the name that a person chose for it.
+    public void rename(OriginalName name) {
+        Path from = name.clip().source().head();
+        boolean wanted = catalogue.copies().stream()
+                .anyMatch(copy ->
+                        copy.clip().equals(name.clip().id()) && copy.state().isQueued());
+        Optional<String> why = wanted
+                ? Optional.of("copies of it are still to be made; make them first, or leave them out")
+                : name.fault();
+        if (why.isPresent()) {
+            throw new InputRefused(new Problem(
+                    "The original was not renamed: " + from,
+                    why.get(),
+                    "It has the name it had.",
+                    "Choose another name, or another moment."));
+        }
+        rename(
+                Map.of(from, name.to()),
+                () -> catalogue
+                        .copyChanges()
+                        .originalRenamed(
+                                name.clip().id(),
+                                from,
+                                name.to(),
+                                "Renamed the original " + from.getFileName() + " to "
+                                        + name.to().getFileName()));
     }
 
     private Path journal() {
@@ -423,9 +426,9 @@ public final class StockRoom {
     private ExclusiveLock renaming() {
         return ExclusiveLock.tryOn(folder.resolve("rename.lock"))
                 .orElseThrow(() -> new InputRefused(new Problem(
-                        "The copies were not renamed",
-                        "another program is renaming copies of this project",
-                        "All of them have the names they had.",
+                        "Nothing was renamed",
+                        "another program is renaming files of this project",
+                        "All files have the names they had.",
                         "Try again in a moment.")));
     }
 

@@ -165,7 +165,8 @@ public final class CopyCheck {
                     .map(AudioStream::seconds)
                     .min(Rational::compareTo)
                     .orElse(Rational.ZERO);
-            boolean near = wanted.minus(stream.seconds()).absolute().compareTo(new Rational(1, 25)) <= 0;
+            boolean near =
+                    isLength(stream.seconds(), wanted, wanted.minus(beforePicture(original)), new Rational(1, 25));
             findings.add(new Finding("length", seconds(wanted), seconds(stream.seconds()), near));
         }
     }
@@ -190,16 +191,19 @@ public final class CopyCheck {
             Rational allowed = packet.compareTo(frame) > 0 ? packet : frame;
             Rational length =
                     form.range().isEmpty() ? wanted.seconds() : form.rate().secondsOf(form.frames());
-            // What sounds before the first frame is not in the copy.
             Rational least = form.range().isEmpty() ? length.minus(beforePicture(original)) : length;
-            boolean near = found.seconds().plus(allowed).compareTo(least) >= 0
-                    && found.seconds().minus(allowed).compareTo(length) <= 0;
+            boolean near = isLength(found.seconds(), length, least, allowed);
             // A range behind the sound's end has less of it, or none.
             boolean shorter = form.range().isPresent() && found.seconds().compareTo(length) < 0;
             findings.add(new Finding(name + " length", seconds(length), seconds(found.seconds()), near || shorter));
         }
     }
 
+    private static boolean isLength(Rational found, Rational most, Rational least, Rational allowed) {
+        return found.plus(allowed).compareTo(least) >= 0 && found.minus(allowed).compareTo(most) <= 0;
+    }
+
+    /// What sounds before the first frame is not in a copy.
     private static Rational beforePicture(ClipFacts original) {
         return original.video().flatMap(picture -> picture.frames().firstAt()).orElse(Rational.ZERO);
     }

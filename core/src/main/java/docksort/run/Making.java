@@ -19,6 +19,7 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
+import docksort.media.Frames;
 import docksort.media.VideoFacts;
 import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
@@ -411,8 +412,9 @@ final class Making {
         if (!verdict.passes() || job.form().isSoundAlone() || reference.isEmpty()) {
             return Optional.of(verdict);
         }
+        Frames reached = facts.video().orElseThrow().frames();
         return tools.pictures()
-                .check(reference.get(), job.form(), copy, terms.checksAll(), conduct)
+                .check(reference.get(), job.form(), copy, reached, terms.checksAll(), conduct)
                 .map(verdict::with);
     }
 

@@ -159,15 +159,16 @@ public final class PictureCheck {
     }
 
     /// @param form one of the forms of the reference
+    /// @param reached how frames of the copy are reached
     /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
     public Optional<List<Finding>> check(
-            Reference reference, CopyForm form, ClipSource copy, boolean all, Conduct conduct)
+            Reference reference, CopyForm form, ClipSource copy, Frames reached, boolean all, Conduct conduct)
             throws InterruptedException {
         List<Long> places = reference.places(form);
         Optional<FrameSamples.Whole> whole = all
                 ? samples.whole(copy, form.rate(), places, conduct)
-                : samples.some(copy, form.rate(), places, conduct);
+                : samples.some(copy, form.rate(), reached, places, conduct);
         if (whole.isEmpty()) {
             return Optional.empty();
         }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.media.CodedFrame;
 import docksort.media.FrameStructure;
+import docksort.media.Frames;
 import docksort.media.Rational;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -104,6 +105,12 @@ class CatalogueTest {
                         .add(1002, true, 8800)
                         .add(1004, false, 1500)
                         .build());
+    }
+
+    @Test
+    void factsOfACatalogueThatDidNotSayHowFramesAreReachedAreStillRead() {
+        assertThat(Json.read("{\"count\": 50, \"origin\": \"COUNTED\"}", Frames.class))
+                .isEqualTo(new Frames(50, Frames.Origin.COUNTED));
     }
 
     @Test

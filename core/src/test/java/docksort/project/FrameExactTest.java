@@ -6,29 +6,37 @@ import docksort.FormatMatrix;
 import docksort.FormatMatrix.Case;
 import docksort.FrameNumbers;
 import docksort.Recorder;
+import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.Conduct;
+import docksort.engine.CopyMaker;
+import docksort.engine.CopyOrder;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Sample;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.media.ClipSource;
+import docksort.media.Fingerprint;
+import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.media.Wrapper;
 import docksort.run.RunLine;
 import docksort.run.Terms;
+import docksort.sort.Circumstances;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.sort.SortBook;
+import docksort.strain.TimelineFormat;
 import java.io.ByteArrayInputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -55,6 +63,7 @@ import org.junit.jupiter.api.io.TempDir;
 /// from it are those of the original, at both ends and at ten frames between.
 class FrameExactTest {
     private static final int FRAMES = 120;
+    private static final Fingerprint FINGERPRINT = new Fingerprint(1, "0".repeat(32));
 
     @TempDir
     Path folder = Path.of("");
@@ -314,6 +323,89 @@ class FrameExactTest {
                             .as("%s, flash %d at %s", copy.file(), i, flashes.get(i))
                             .isBetween(-0.5 / 25, 0.5 / 25);
                 }
+            }
+        }
+    }
+
+    /// A stretch of a clip as the engine makes it, without a project around it.
+    private Path stretch(Path original, FrameRange range) throws InterruptedException {
+        var source = new ClipSource.SingleFile(original);
+        var facts = (Inspection.Known) new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation());
+        var clip = new Clip(ClipId.fresh(), ArrivalId.fresh(), source, facts.facts(), FINGERPRINT);
+        Recipe recipe = recipe("part", CopyKind.RANGE, Encoding.PRORES_422, Wrapper.MOV, new Scaling.Full());
+        Recipe.Resolution resolution = recipe.resolve(clip, Circumstances.of(TimelineFormat.HD_25), Optional.of(range));
+        assertThat(resolution).as("%s", original).isInstanceOf(Recipe.Resolution.Possible.class);
+        Path copy = folder.resolve(original.getFileName() + "-part.mov");
+        var order = new CopyOrder(
+                source, facts.facts(), ((Recipe.Resolution.Possible) resolution).form(), "part", Map.of(), copy);
+        assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
+                .as("%s", original)
+                .isInstanceOf(CopyMaker.Outcome.Written.class);
+        return copy;
+    }
+
+    @Test
+    void aRangeOfEveryKindOfClipBeginsWithItsFrame() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/card"));
+        var softly = new SoftAssertions();
+        for (Case one : FormatMatrix.cases()) {
+            if (one.wants("vfr")) {
+                continue; // there a range has no fixed frames, and none is made
+            }
+            int first = one.frames() / 2;
+            Path copy = stretch(FormatMatrix.make(one, card, engine), new FrameRange(first, 4));
+            softly.assertThat(FrameNumbers.of(copy, FrameRate.parse(one.rate()), List.of(0L, 1L, 2L, 3L), engine))
+                    .as(one.name())
+                    .isEqualTo(List.of(first, first + 1, first + 2, first + 3));
+        }
+        softly.assertAll();
+    }
+
+    /// Longer than the moment before a frame at which a jump without an index aims.
+    @Test
+    void aRangeFarIntoAStreamWithoutAnIndexBeginsWithItsFrameAndItsSound() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/card"));
+        for (double late : new double[] {0, 0.4}) {
+            Path file = card.resolve("far-" + late + ".ts");
+            engine.run(List.of(
+                    "-itsoffset",
+                    Double.toString(late),
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "testsrc2=size=192x108:rate=25:duration=40," + FrameNumbers.painted(),
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "sine=sample_rate=48000:duration=40",
+                    "-c:v",
+                    "libx264",
+                    "-g",
+                    "50",
+                    "-bf",
+                    "2",
+                    "-c:a",
+                    "mp2",
+                    "file:" + file));
+            for (int first : List.of(1, 200, 480, 800)) {
+                assertThat(FrameNumbers.of(
+                                stretch(file, new FrameRange(first, 3)), FrameRate.FPS_25, List.of(0L, 1L, 2L), engine))
+                        .as("frame %d, picture %s s late", first, late)
+                        .isEqualTo(List.of(first, first + 1, first + 2));
+            }
+        }
+        for (String name : List.of("late.mov", "late.ts", "late.mkv")) {
+            sounding(name, 0.2, ",select='gte(n\\,5)'", "-fps_mode", "passthrough", "-c:v", "libx264", "-c:a", "aac");
+            // Two flashes lie in it, at frames 30 and 55 of the clip.
+            Path copy = stretch(card.resolve(name), new FrameRange(20, 50));
+            List<Double> flashes = flashes(copy);
+            List<Double> clicks = clicks(copy);
+            assertThat(flashes).as(name).hasSize(2);
+            assertThat(clicks).as(name).hasSize(2);
+            for (int i = 0; i < 2; i++) {
+                assertThat(clicks.get(i) - flashes.get(i))
+                        .as("%s, flash %d", name, i)
+                        .isBetween(-0.5 / 25, 0.5 / 25);
             }
         }
     }

@@ -13,6 +13,7 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRate;
+import docksort.media.Frames;
 import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
 import java.io.IOException;
@@ -165,6 +166,7 @@ class PictureCheckTest {
                                 List.of()),
                         form,
                         new ClipSource.SingleFile(copy),
+                        new Frames(0, Frames.Origin.COUNTED),
                         all,
                         Conduct.of(new Cancellation()))
                 .orElseThrow();
