@@ -10,6 +10,7 @@ import docksort.media.FrameRate;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntUnaryOperator;
 
 /// Numbers painted into frames as twelve black or white fields, which survive scaling and loss.
 public final class FrameNumbers {
@@ -40,11 +41,18 @@ public final class FrameNumbers {
     }
 
     private static int number(Sample sample) {
+        return number(FrameSamples.WIDTH, FrameSamples.HEIGHT, sample::at);
+    }
+
+    /// The number on one frame.
+    ///
+    /// @param luma of a pixel, counted line by line
+    public static int number(int width, int height, IntUnaryOperator luma) {
         int number = 0;
         for (int bit = 0; bit < BITS; bit++) {
-            int x = (2 * bit + 1) * FrameSamples.WIDTH / (2 * BITS);
-            int y = FrameSamples.HEIGHT * 3 / 4;
-            number |= (sample.at(y * FrameSamples.WIDTH + x) > 127 ? 1 : 0) << bit;
+            int x = (2 * bit + 1) * width / (2 * BITS);
+            int y = height * 3 / 4;
+            number |= (luma.applyAsInt(y * width + x) > 127 ? 1 : 0) << bit;
         }
         return number;
     }

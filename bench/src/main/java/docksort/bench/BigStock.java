@@ -136,7 +136,7 @@ public final class BigStock {
         }
     }
 
-    private static WorkingCopy copy(Clip clip, CopyKind kind) {
+    static WorkingCopy copy(Clip clip, CopyKind kind) {
         return new WorkingCopy(
                 clip.id().value() + kind,
                 clip.id(),

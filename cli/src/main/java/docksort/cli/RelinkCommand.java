@@ -38,7 +38,7 @@ final class RelinkCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            Relink relink = project.previewRelink(find(project), folder);
+            Relink relink = project.previewRelink(find(project, root), folder);
             if (!preview) {
                 project.relink(relink);
             }
@@ -46,7 +46,8 @@ final class RelinkCommand implements Callable<Integer> {
         }
     }
 
-    private Root find(Project project) {
+    /// @param root its name, or its path so far
+    static Root find(Project project, String root) {
         return project.roots().stream()
                 .filter(known ->
                         known.name().equals(root) || known.path().toString().equals(root))

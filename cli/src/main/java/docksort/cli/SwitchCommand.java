@@ -1,12 +1,14 @@
 package docksort.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import docksort.dispatch.Timeline;
-import docksort.dispatch.TimelineEvent;
+import docksort.dispatch.Conform;
+import docksort.dispatch.ConformedEvent;
+import docksort.dispatch.Switching;
 import docksort.engine.MediaEngine;
+import docksort.project.DispatchRoom;
 import docksort.project.Project;
 import docksort.stock.ServingOrder;
+import docksort.timeline.TimelineDocument;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -18,12 +20,12 @@ import picocli.CommandLine.Parameters;
 @Command(
         name = "switch",
         mixinStandardHelpOptions = true,
-        description = "Switches the references of a timeline (.otio) to copies, or back to originals.")
+        description = "Switches the references of a timeline (.otio, .edl, .csv) to copies, or back to originals.")
 final class SwitchCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    @Parameters(paramLabel = "TIMELINE", description = "An OpenTimelineIO file.")
+    @Parameters(paramLabel = "TIMELINE", description = "An OpenTimelineIO file, a CMX 3600 list or a table of links.")
     private Path timeline = Path.of("");
 
     @Option(
@@ -53,43 +55,27 @@ final class SwitchCommand implements Callable<Integer> {
                 case originals -> ServingOrder.ORIGINALS;
             };
             project.refreshStock();
-            var stock = project.stock(order);
-            Timeline opened = project.openTimeline(timeline);
-            int changed = opened.switchTo(stock);
-            project.served(opened, stock);
+            DispatchRoom room = project.dispatchRoom();
+            TimelineDocument document = room.open(timeline);
+            Conform conform = room.conform(document, project.stock(order));
+            Switching.Outcome outcome = room.switchTo(conform, order);
             Path target = output.isEmpty() ? timeline : output.getFirst();
-            opened.save(target);
-            List<TimelineEvent> events = opened.events(stock);
-            project.log("Switched " + timeline.getFileName() + " to " + order.label() + ": " + changed + " events");
-            return tell(events, changed, target);
+            room.save(document, target);
+            project.log("Switched " + timeline.getFileName() + " to " + order.label() + ": " + outcome.changed()
+                    + " events");
+            return tell(conform.with(document).events(), outcome, target);
         }
     }
 
-    private int tell(List<TimelineEvent> events, int changed, Path target) {
+    private int tell(List<ConformedEvent> events, Switching.Outcome outcome, Path target) {
         ObjectNode answer = Common.object();
-        answer.put("changed", changed);
+        answer.put("changed", outcome.changed());
         answer.put("file", target.toString());
-        ArrayNode nodes = answer.putArray("events");
-        boolean foreign = false;
-        for (TimelineEvent event : events) {
-            nodes.addObject()
-                    .put("number", event.number())
-                    .put("track", event.track())
-                    .put("name", event.name())
-                    .put("servedBy", event.standing().label())
-                    .put("reference", event.reference());
-            common.say(
-                    "  %3d %-4s %-24s %s",
-                    event.number(),
-                    event.track(),
-                    event.name(),
-                    event.standing().label());
-            foreign |= event.standing() instanceof TimelineEvent.Standing.Foreign;
-        }
-        common.say("%d of %d events changed, written to %s", changed, events.size(), target);
+        EventsText.tell(common, answer, events);
+        common.say("%d of %d events changed, written to %s", outcome.changed(), events.size(), target);
         if (common.json()) {
             common.print(answer);
         }
-        return foreign ? ExitCodes.NEEDS_A_LOOK : ExitCodes.GOOD;
+        return EventsText.exitCode(events);
     }
 }

@@ -193,16 +193,6 @@ public final class Catalogue implements AutoCloseable {
                 path);
     }
 
-    /// Where every workstation that has paths of its own sees a root.
-    public Map<String, Path> pathsOf(Root root) {
-        var paths = new LinkedHashMap<String, Path>();
-        jdbi.useHandle(h -> h.createQuery("SELECT workstation, path FROM root_path WHERE root_id = ? ORDER BY 1")
-                .bind(0, root.id())
-                .map((row, _) -> Map.entry(row.getString(1), Path.of(row.getString(2))))
-                .forEach(entry -> paths.put(entry.getKey(), entry.getValue())));
-        return paths;
-    }
-
     /// The name this workstation's paths are kept under.
     public String workstation() {
         return workstation;
@@ -721,6 +711,11 @@ public final class Catalogue implements AutoCloseable {
         return new CopyChanges(jdbi, this);
     }
 
+    /// What is remembered for timelines.
+    public Cuts cuts() {
+        return new Cuts(jdbi, this::log);
+    }
+
     /// All copies, in order of the queue.
     public List<WorkingCopy> copies() {
         long last = jdbi.withHandle(h -> h.createQuery("SELECT coalesce(max(rowid), 0) FROM copy")
@@ -971,6 +966,10 @@ public final class Catalogue implements AutoCloseable {
             case Undo.OriginalRenamed renamed -> CopyChanges.takeBack(h, renamed);
             case Undo.CopiesStopped stopped -> CopyChanges.takeBack(h, stopped);
             case Undo.MediaFound found -> CopyChanges.takeBack(h, found);
+            case Undo.PinsSet pins -> Cuts.takeBack(h, pins);
+            case Undo.Said said -> Cuts.takeBack(h, said);
+            case Undo.PlacedElsewhere placed -> Cuts.takeBack(h, placed);
+            case Undo.TimelineReplaced _ -> {} // the file is put back before
         }
     }
 

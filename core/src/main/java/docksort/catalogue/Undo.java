@@ -18,7 +18,11 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.CopiesRenamed.class, name = "copies-renamed"),
     @JsonSubTypes.Type(value = Undo.OriginalRenamed.class, name = "original-renamed"),
     @JsonSubTypes.Type(value = Undo.CopiesStopped.class, name = "copies-stopped"),
-    @JsonSubTypes.Type(value = Undo.MediaFound.class, name = "media-found")
+    @JsonSubTypes.Type(value = Undo.MediaFound.class, name = "media-found"),
+    @JsonSubTypes.Type(value = Undo.PinsSet.class, name = "pins"),
+    @JsonSubTypes.Type(value = Undo.Said.class, name = "said"),
+    @JsonSubTypes.Type(value = Undo.PlacedElsewhere.class, name = "placed-elsewhere"),
+    @JsonSubTypes.Type(value = Undo.TimelineReplaced.class, name = "timeline-replaced")
 })
 public sealed interface Undo {
     /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.
@@ -60,4 +64,19 @@ public sealed interface Undo {
     /// @param copies columns of the copies before, by id
     record MediaFound(Map<String, Map<String, Object>> clips, Map<String, Map<String, Object>> copies)
             implements Undo {}
+
+    /// @param before clip id, frames (empty for all) and order of every pin before
+    record PinsSet(List<List<String>> before) implements Undo {}
+
+    /// @param before clip that the mention was said to mean before, empty where nobody had said
+    record Said(String mention, String before) implements Undo {}
+
+    /// @param before path before, empty where there was none
+    record PlacedElsewhere(String rootId, String workstation, String before) implements Undo {}
+
+    /// A timeline's file that was replaced. Taking it back writes the file first.
+    ///
+    /// @param kept file with what it was before
+    /// @param written checksum of what was written
+    record TimelineReplaced(String file, String kept, String written) implements Undo {}
 }

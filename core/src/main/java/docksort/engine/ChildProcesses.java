@@ -4,6 +4,7 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +13,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -125,6 +127,64 @@ final class ChildProcesses implements AutoCloseable {
         return new Ending(child.exitValue(), lastLines.list(), cut);
     }
 
+    /// Starts a child that is asked on its standard input and answers on its standard output.
+    Conversation converse(List<String> arguments) throws IOException, InterruptedException {
+        Process child = start(arguments, ProcessBuilder.Redirect.PIPE);
+        var lastLines = new LastLines();
+        readers.execute(() -> drainErrors(child, lastLines, new AtomicLong()));
+        return new Conversation(child, lastLines);
+    }
+
+    /// A child that answers what it is asked.
+    final class Conversation implements AutoCloseable {
+        private final Process child;
+        private final LastLines lastLines;
+
+        private Conversation(Process child, LastLines lastLines) {
+            this.child = child;
+            this.lastLines = lastLines;
+        }
+
+        OutputStream question() {
+            return child.getOutputStream();
+        }
+
+        InputStream answer() {
+            return child.getInputStream();
+        }
+
+        List<String> lastLines() {
+            return lastLines.list();
+        }
+
+        /// Waits for an answer; a child that takes longer is ended.
+        <T> T within(Duration longest, Callable<T> answer) throws IOException, InterruptedException {
+            var read = new CompletableFuture<T>();
+            readers.execute(() -> {
+                try {
+                    read.complete(answer.call());
+                } catch (Exception e) { // handed over to whoever waits
+                    read.completeExceptionally(e);
+                }
+            });
+            try {
+                return read.get(longest.toMillis(), TimeUnit.MILLISECONDS);
+            } catch (TimeoutException e) {
+                throw new IOException("it did not answer for " + longest.toSeconds() + " seconds", e);
+            } catch (ExecutionException e) {
+                if (e.getCause() instanceof RuntimeException fault) {
+                    throw fault;
+                }
+                throw new IOException("its answer was broken off", e);
+            }
+        }
+
+        @Override
+        public void close() {
+            child.destroyForcibly();
+        }
+    }
+
     /// @param cut whether the child was ended by us, which breaks its streams off
     private static void await(CompletableFuture<Void> reader, boolean cut) throws IOException, InterruptedException {
         try {
@@ -146,10 +206,15 @@ final class ChildProcesses implements AutoCloseable {
     }
 
     private Process start(List<String> arguments) throws IOException, InterruptedException {
+        return start(arguments, ProcessBuilder.Redirect.from(nullDevice()));
+    }
+
+    private Process start(List<String> arguments, ProcessBuilder.Redirect input)
+            throws IOException, InterruptedException {
         var line = new ArrayList<>(prefix);
         line.addAll(arguments);
         var builder = new ProcessBuilder(line);
-        builder.redirectInput(ProcessBuilder.Redirect.from(nullDevice()));
+        builder.redirectInput(input);
         builder.environment().merge("LD_LIBRARY_PATH", libraryFolder.toString(), (old, own) -> own + ":" + old);
         builder.environment().put("AV_LOG_FORCE_NOCOLOR", "1");
         try {

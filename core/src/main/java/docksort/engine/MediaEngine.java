@@ -121,6 +121,11 @@ public final class MediaEngine implements AutoCloseable {
         return found;
     }
 
+    /// Starts a program of ours that answers what it is asked, watched like the engine's own.
+    ChildProcesses.Conversation converse(List<String> arguments) throws IOException, InterruptedException {
+        return children.converse(arguments);
+    }
+
     /// The engine's own words for its version.
     ///
     /// @throws ToolMissing when it does not start, for instance because a system library is missing

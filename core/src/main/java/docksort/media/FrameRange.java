@@ -77,6 +77,23 @@ public record FrameRange(long first, long count) {
         return new FrameRange(from, to - from);
     }
 
+    /// Ranges with frames added before and after, as far as the clip has them; those that touch become one.
+    public static List<FrameRange> merged(List<FrameRange> ranges, long handles, long clipFrames) {
+        var found = new ArrayList<FrameRange>();
+        ranges.stream()
+                .filter(range -> range.first < clipFrames)
+                .map(range -> range.widened(handles, clipFrames))
+                .sorted(Comparator.comparingLong(FrameRange::first))
+                .forEach(range -> {
+                    if (!found.isEmpty() && found.getLast().touches(range)) {
+                        found.add(found.removeLast().with(range));
+                    } else {
+                        found.add(range);
+                    }
+                });
+        return found;
+    }
+
     @Override
     public String toString() {
         return first + "+" + count;

@@ -47,7 +47,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -226,26 +225,10 @@ public final class Plans implements RunHost {
         used.forEach((clip, ranges) -> {
             long all = frames.getOrDefault(clip, 0L);
             if (all > 0) {
-                merged.put(clip, merged(ranges, handles, all));
+                merged.put(clip, FrameRange.merged(ranges, handles, all));
             }
         });
         catalogue.use(merged);
-    }
-
-    static List<FrameRange> merged(List<FrameRange> ranges, long handles, long clipFrames) {
-        var found = new ArrayList<FrameRange>();
-        ranges.stream()
-                .filter(range -> range.first() < clipFrames)
-                .map(range -> range.widened(handles, clipFrames))
-                .sorted(Comparator.comparingLong(FrameRange::first))
-                .forEach(range -> {
-                    if (!found.isEmpty() && found.getLast().touches(range)) {
-                        found.add(found.removeLast().with(range));
-                    } else {
-                        found.add(range);
-                    }
-                });
-        return found;
     }
 
     // What was learned

@@ -15,8 +15,8 @@ import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
+import docksort.catalogue.Undo;
 import docksort.catalogue.WorkingCopy;
-import docksort.dispatch.Timeline;
 import docksort.engine.Cancellation;
 import docksort.engine.CopyMaker;
 import docksort.engine.Inspector;
@@ -40,7 +40,6 @@ import docksort.run.RunLine;
 import docksort.run.RunReport;
 import docksort.run.RunTools;
 import docksort.run.Terms;
-import docksort.stock.Served;
 import docksort.stock.ServingOrder;
 import docksort.stock.Standards;
 import docksort.stock.Stock;
@@ -71,7 +70,6 @@ public final class Project implements AutoCloseable {
     /// cores.
     public static final int DEFAULT_WORKERS = 2;
 
-    private static final long USUAL_HANDLES = 24;
     private static final Duration PATIENCE = Duration.ofHours(24);
 
     private static final String CATALOGUE = "catalogue.db";
@@ -86,6 +84,7 @@ public final class Project implements AutoCloseable {
     private final Measurements measurements;
     private final Plans plans;
     private final StockRoom stockRoom;
+    private final DispatchRoom dispatchRoom;
 
     private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
         this.folder = folder;
@@ -97,6 +96,7 @@ public final class Project implements AutoCloseable {
         this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
         this.plans = new Plans(catalogue, engine, measurements, this::timelineFormat, folder.resolve("scratch"));
         this.stockRoom = new StockRoom(catalogue, engine, plans, clock, folder, this::refreshStock, this::anyRootFor);
+        this.dispatchRoom = new DispatchRoom(catalogue, plans, clock, folder, this::timelineFormat, this::name);
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -614,45 +614,9 @@ public final class Project implements AutoCloseable {
 
     // Dispatch
 
-    public Timeline openTimeline(Path file) {
-        Timeline timeline = Timeline.open(file);
-        catalogue.set("timeline.file", timeline.file().toString());
-        return timeline;
-    }
-
-    /// Notes which copies a timeline was switched to: copies that nobody needs are found by it.
-    ///
-    /// @param switched what served when it was switched
-    public void served(Timeline timeline, List<StockLine> switched) {
-        Set<ClipId> used = timeline.used(switched).keySet();
-        List<WorkingCopy> copies = switched.stream()
-                .filter(line -> used.contains(line.clip().id()))
-                .flatMap(line -> line.served() instanceof Served.ByCopy by
-                        ? java.util.stream.Stream.of(by.copy())
-                        : java.util.stream.Stream.empty())
-                .toList();
-        catalogue.copyChanges().served(copies, clock.instant());
-    }
-
-    /// Frames that range copies hold before and after what a timeline uses.
-    public long handles() {
-        return catalogue.setting("handles").map(Long::parseLong).orElse(USUAL_HANDLES);
-    }
-
-    /// Keeps what a timeline uses, for range copies.
-    ///
-    /// @param handles frames before and after
-    public void useOf(Timeline timeline, long handles) {
-        if (handles < 0 || handles > 100_000) {
-            throw new InputRefused(new Problem(
-                    handles + " frames are no handles", "", "Nothing was changed.", "Write a number from 0 on."));
-        }
-        catalogue.set("handles", Long.toString(handles));
-        plans.use(timeline.used(stock()), handles);
-    }
-
-    public Optional<Path> lastTimeline() {
-        return catalogue.setting("timeline.file").map(Path::of);
+    /// Timelines: opening, conforming, switching, checking, sending away.
+    public DispatchRoom dispatchRoom() {
+        return dispatchRoom;
     }
 
     // Log
@@ -667,7 +631,9 @@ public final class Project implements AutoCloseable {
     }
 
     public Optional<String> undo() {
-        Optional<Renames> renamed = catalogue.nextUndo().flatMap(stockRoom::beforeUndo);
+        Optional<Undo> next = catalogue.nextUndo();
+        next.ifPresent(dispatchRoom::beforeUndo);
+        Optional<Renames> renamed = next.flatMap(stockRoom::beforeUndo);
         Optional<String> undone = catalogue.undo();
         renamed.ifPresent(Renames::done);
         undone.ifPresent(_ -> refreshStock());

@@ -6,6 +6,7 @@ import docksort.catalogue.WorkingCopy;
 import docksort.sort.CopyKind;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 
 /// Which of light, full and original stands in first. A clip without a copy falls back to its original and
 /// stays in sight.
@@ -23,20 +24,30 @@ public record ServingOrder(String id, String label, List<CopyKind> kinds) {
         kinds = List.copyOf(kinds);
     }
 
+    /// @param id as in [#id]
+    public static Optional<ServingOrder> named(String id) {
+        return ALL.stream().filter(order -> order.id.equals(id)).findFirst();
+    }
+
     /// @param copies the copies of this clip, in any state
     public Served serve(Clip clip, List<WorkingCopy> copies, Presence presence) {
         for (CopyKind kind : kinds) {
-            // Of two ready copies of one kind the larger picture serves: a better one is never beaten by a
-            // lighter one.
-            var best = copies.stream()
+            var best = best(copies.stream()
                     .filter(copy -> copy.kind() == kind && copy.mayServe())
-                    .max(Comparator.comparingLong((WorkingCopy copy) ->
-                                    (long) copy.place().width() * copy.place().height())
-                            .thenComparing(WorkingCopy::id));
+                    .toList());
             if (best.isPresent()) {
                 return new Served.ByCopy(best.get());
             }
         }
         return new Served.ByOriginal(clip.source().head(), presence.isOnline());
+    }
+
+    /// Of several copies of one kind the one with the larger picture serves: a better one is never beaten by a
+    /// lighter one.
+    public static Optional<WorkingCopy> best(List<WorkingCopy> copies) {
+        return copies.stream()
+                .max(Comparator.comparingLong((WorkingCopy copy) ->
+                                (long) copy.place().width() * copy.place().height())
+                        .thenComparing(WorkingCopy::id));
     }
 }

@@ -4,6 +4,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Pin;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
@@ -38,13 +39,26 @@ public final class Stock {
                 .copies()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip(), _ -> new ArrayList<>(2))
                         .add(copy));
+        Map<ClipId, ServingOrder> pinned = order.kinds().isEmpty() ? Map.of() : pinned();
         var lines = new ArrayList<StockLine>(clips.size());
         for (Clip clip : clips) {
             List<WorkingCopy> own = copies.getOrDefault(clip.id(), List.of());
             Presence there = presence.getOrDefault(clip.id(), Presence.ONLINE);
-            lines.add(new StockLine(clip, there, own, order.serve(clip, own, there)));
+            ServingOrder its = pinned.getOrDefault(clip.id(), order);
+            lines.add(new StockLine(clip, there, own, its.serve(clip, own, there)));
         }
         return lines;
+    }
+
+    /// Orders of whole clips that are pinned. An order that asks for originals is not turned by them.
+    private Map<ClipId, ServingOrder> pinned() {
+        Map<ClipId, ServingOrder> pinned = new HashMap<>();
+        for (Pin pin : catalogue.cuts().pins()) {
+            if (pin.frames().isEmpty()) {
+                ServingOrder.named(pin.order()).ifPresent(order -> pinned.put(pin.clip(), order));
+            }
+        }
+        return pinned;
     }
 
     /// Looks at every original and every finished copy on the disk, and keeps what changed.

@@ -3,6 +3,8 @@ package docksort.media;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.Locale;
+import org.jcodec.common.model.TapeTimecode;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -34,6 +36,28 @@ class TimecodeTest {
         for (long frame = 0; frame < 2_589_408; frame += 7) {
             var timecode = new Timecode(frame, 30, true);
             assertThat(Timecode.parse(timecode.toString(), DROP).frameOfDay()).isEqualTo(frame);
+        }
+    }
+
+    /// Held against the arithmetic of an independent library (JCodec, `TapeTimecode`) on both sides of every
+    /// minute of a day.
+    @Test
+    void everyMinuteBoundaryOfADropFrameDayIsThatOfAnIndependentLibrary() {
+        long frame = 0;
+        for (int minute = 1; minute < 24 * 60; minute++) {
+            frame += minute % 10 == 1 ? 1800 : 1798; // frames of the minute before
+            for (long near = frame - 2; near <= frame + 2; near++) {
+                TapeTimecode other = TapeTimecode.tapeTimecode(near, true, 30);
+                assertThat(new Timecode(near, 30, true))
+                        .hasToString(String.format(
+                                Locale.ROOT,
+                                "%02d:%02d:%02d;%02d",
+                                other.getHour(),
+                                other.getMinute(),
+                                other.getSecond(),
+                                other.getFrame()));
+            }
+            assertThat(new Timecode(frame, 30, true).toString()).endsWith(minute % 10 == 0 ? ":00;00" : ":00;02");
         }
     }
 

@@ -361,7 +361,8 @@ class StockRoomTest {
             assertThat(desk.clips())
                     .allSatisfy(clip -> assertThat(clip.source().head()).exists());
             assertThat(here.clips().getFirst().source().head()).startsWithRaw(folder.resolve("volume"));
-            assertThat(desk.pathsOf(root)).containsOnlyKeys("second desk");
+            assertThat(desk.cuts().pathsElsewhere())
+                    .containsExactly(List.of(root.id(), "second desk", there.toString()));
         }
         project = Project.open(folder.resolve("project"), engine, InstantSource.system());
     }

@@ -123,7 +123,7 @@ public final class DockSortApp extends Application {
                 arrivals(demo).stream()
                         .filter(folder -> !known.contains(folder))
                         .forEach(wanted::add);
-                if (!workshop.hasTimeline()) {
+                if (!workshop.dispatchDesk().hasTimeline()) {
                     timeline(demo).ifPresent(wanted::addFirst);
                 }
             });

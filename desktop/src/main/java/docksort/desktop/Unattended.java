@@ -3,25 +3,34 @@ package docksort.desktop;
 import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.desktop.DockSortApp.Options;
-import docksort.dispatch.Timeline;
+import docksort.dispatch.DepartureCheck;
+import docksort.dispatch.DepartureCheck.Purpose;
+import docksort.dispatch.DepartureReport;
+import docksort.dispatch.Parcel;
+import docksort.dispatch.PullList;
 import docksort.files.Documents;
+import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
 import docksort.sort.PlannedCopy;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
+import docksort.timeline.OtioTimeline;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javafx.application.Platform;
+import javafx.scene.control.Button;
 
 /// Does the whole job through the window without anybody at it: adds the arrivals, plans, makes, checks,
 /// switches the timeline to copies and back, prints what it did, and leaves a picture of each station and a
@@ -206,27 +215,65 @@ final class Unattended {
     }
 
     private void dispatch(Path timeline) throws InterruptedException, ExecutionException, TimeoutException {
-        wait(workshop.openTimeline(timeline));
-        wait(workshop.switchTimeline(ServingOrder.LIGHT_FIRST));
+        wait(workshop.dispatchDesk().open(timeline));
+        wait(workshop.dispatchDesk().switchTo(ServingOrder.LIGHT_FIRST));
         onWindow(() -> window.show(4));
         picture("dispatch");
         Path light = folder.resolve("night_optics_light.otio");
-        wait(workshop.saveTimeline(light));
-        TimelineView onCopies = onWindow(() -> workshop.timeline().get().orElseThrow());
+        wait(workshop.dispatchDesk().save(light));
+        TimelineView onCopies =
+                onWindow(() -> workshop.dispatchDesk().timeline().get().orElseThrow());
         say(
                 "Dispatch: %s, %d of %d events on copies, saved as %s",
                 onCopies.name(), onCopies.onCopies(), onCopies.events().size(), light);
-        wait(workshop.switchTimeline(ServingOrder.ORIGINALS));
+        wait(workshop.dispatchDesk().switchTo(ServingOrder.ORIGINALS));
         Path back = folder.resolve("night_optics_originals.otio");
-        wait(workshop.saveTimeline(back));
-        TimelineView onOriginals = onWindow(() -> workshop.timeline().get().orElseThrow());
+        wait(workshop.dispatchDesk().save(back));
+        TimelineView onOriginals =
+                onWindow(() -> workshop.dispatchDesk().timeline().get().orElseThrow());
         say(
                 "  back on originals: %d of %d events on copies, saved as %s",
                 onOriginals.onCopies(), onOriginals.events().size(), back);
+        depart();
         wait(workshop.serve(ServingOrder.LIGHT_FIRST));
         good &= onCopies.onCopies() > 0
                 && onOriginals.onCopies() == 0
-                && Timeline.open(back).name().equals(onCopies.name());
+                && OtioTimeline.open(back).name().equals(onCopies.name());
+    }
+
+    /// Checks the timeline, lets it leave, and packs the originals it needs.
+    private void depart() throws InterruptedException, ExecutionException, TimeoutException {
+        onWindow(() -> press("open-departure"));
+        onWindow(() -> press("departure-check"));
+        until(() -> window.scene().lookup("#departure-leave") != null);
+        picture("departure");
+        onWindow(() -> press("back-to-list"));
+        DispatchDesk desk = workshop.dispatchDesk();
+        DepartureCheck check = answer(then -> desk.check(Purpose.FINISHING, true, (_, _) -> {}, then));
+        DepartureReport report = answer(then -> desk.depart(
+                check,
+                folder.resolve("night_optics_final.otio"),
+                Optional.empty(),
+                "the unattended demo",
+                Optional.empty(),
+                then));
+        say("  departure check: %s, report beside %s", report.result(), report.timeline());
+        PullList list = answer(then -> desk.pullList(PullList.What.ORIGINALS, then));
+        Optional<Parcel> parcel = answer(then -> desk.pack(list, folder.resolve("pulled"), (_, _) -> {}, then));
+        parcel.ifPresent(packed ->
+                say("  pulled: %d files, %s, into %s", packed.files(), new ByteSize(packed.bytes()), packed.folder()));
+        good &= check.passes() && parcel.isPresent();
+    }
+
+    private void press(String id) {
+        ((Button) window.scene().lookup("#" + id)).fire();
+    }
+
+    private static <T> T answer(Consumer<Consumer<T>> question)
+            throws InterruptedException, ExecutionException, TimeoutException {
+        var answer = new CompletableFuture<T>();
+        onWindow(() -> question.accept(answer::complete));
+        return answer.get(LONGEST_MINUTES, TimeUnit.MINUTES);
     }
 
     @com.google.errorprone.annotations.FormatMethod

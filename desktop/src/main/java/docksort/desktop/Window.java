@@ -8,6 +8,7 @@ import docksort.desktop.stock.StockStation;
 import docksort.problem.Problem;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
+import docksort.timeline.TimelineDocument;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -275,8 +276,8 @@ public final class Window {
     public void take(List<Path> dropped) {
         var folders = new ArrayList<Path>();
         for (Path path : dropped) {
-            if (String.valueOf(path.getFileName()).toLowerCase(Locale.ROOT).endsWith(".otio")) {
-                workshop.openTimeline(path);
+            if (TimelineDocument.isTimeline(path)) {
+                workshop.dispatchDesk().open(path);
                 show(4);
             } else {
                 folders.add(path);

@@ -10,7 +10,6 @@ import docksort.arrival.Unreadable;
 import docksort.arrival.Whereabouts;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Root;
-import docksort.dispatch.Timeline;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.engine.SystemNotice;
@@ -81,11 +80,10 @@ public final class Workshop implements AutoCloseable {
     private final MediaEngine engine;
     private final Project project;
 
+    private final DispatchDesk dispatch = new DispatchDesk(this);
     private final StockWatch stockWatch = new StockWatch(this::diskChanged);
     private final AtomicReference<Cancellation> asked = new AtomicReference<>(new Cancellation());
     private final ReadOnlyObjectWrapper<Optional<ProjectView>> view = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
-            new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<RunSnapshot> run = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
     private final ReadOnlyObjectWrapper<MeasureProgress> measure = new ReadOnlyObjectWrapper<>(MeasureProgress.NONE);
     private final ReadOnlyObjectWrapper<ScanProgress> scan = new ReadOnlyObjectWrapper<>(ScanProgress.NONE);
@@ -110,10 +108,6 @@ public final class Workshop implements AutoCloseable {
     private List<Clip> clips = List.of();
     private Whereabouts whereabouts = Whereabouts.NONE;
     private final Map<ArrivalId, Settling> settling = new HashMap<>();
-    private Optional<Timeline> openTimeline = Optional.empty();
-    private final Deque<Timeline> before = new ArrayDeque<>();
-    private boolean unsaved;
-    private boolean switchIsLatest;
 
     private static final int WATCH_SECONDS = 4;
     private static final int FILL_MILLIS = 400;
@@ -137,10 +131,7 @@ public final class Workshop implements AutoCloseable {
                 for (Arrival arrival : workshop.project.brokenOff()) {
                     workshop.lookAgain0(arrival, Optional.empty()); // what a power cut left undone
                 }
-                Optional<Path> last = workshop.project.lastTimeline().filter(java.nio.file.Files::exists);
-                if (last.isPresent()) {
-                    workshop.open0(last.get());
-                }
+                workshop.dispatch.openLast();
                 if (workshop.project.queued() > 0) {
                     workshop.startQueue(); // a run that was interrupted carries on
                 }
@@ -157,11 +148,6 @@ public final class Workshop implements AutoCloseable {
     /// Folders that are arrivals already. Blocks; call it before the window works with the project.
     public List<Path> knownArrivals() {
         return project.arrivals().stream().map(docksort.arrival.Arrival::folder).toList();
-    }
-
-    /// Whether the project remembers a timeline that is still there.
-    public boolean hasTimeline() {
-        return project.lastTimeline().filter(java.nio.file.Files::exists).isPresent();
     }
 
     public ReadOnlyObjectProperty<Optional<ProjectView>> view() {
@@ -201,10 +187,6 @@ public final class Workshop implements AutoCloseable {
         }
     }
 
-    public ReadOnlyObjectProperty<Optional<TimelineView>> timeline() {
-        return timeline.getReadOnlyProperty();
-    }
-
     public ReadOnlyObjectProperty<RunSnapshot> run() {
         return run.getReadOnlyProperty();
     }
@@ -232,7 +214,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> addArrivals(List<Path> folders) {
         return step(() -> {
             var cancellation = new Cancellation();
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             scanCancellation = cancellation;
             var problems = new ArrayList<Problem>();
             for (Path folder : folders) {
@@ -295,6 +277,10 @@ public final class Workshop implements AutoCloseable {
     }
 
     private void watch0() throws InterruptedException {
+        if (dispatch.hasChangedOnDisk()) {
+            dispatch.readAgain();
+            reload(false);
+        }
         Set<ArrivalId> watched = project.watched();
         settling.keySet().retainAll(watched);
         if (watched.isEmpty()) {
@@ -316,7 +302,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> readAt(List<Clip> chosen, FrameRate rate) {
         return step(() -> {
             project.readAt(chosen, rate);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             reload(true);
         });
     }
@@ -451,7 +437,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> choose(List<Clip> chosen, Optional<List<Recipe>> recipes) {
         return step(() -> {
             project.plans().choose(chosen, recipes);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             reload(false);
         });
     }
@@ -470,7 +456,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> change(SortBook book, String what) {
         return step(() -> {
             project.plans().change(book, what);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             reload(false);
         });
     }
@@ -479,7 +465,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules) {
         return step(() -> {
             project.plans().takeIn(file, itsRules);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             reload(false);
         });
     }
@@ -496,7 +482,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> copiesInto(Path folder) {
         return step(() -> {
             project.copiesInto(folder);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             reload(false);
         });
     }
@@ -533,9 +519,7 @@ public final class Workshop implements AutoCloseable {
     /// Keeps how many frames range copies hold before and after what the timeline uses.
     public CompletableFuture<Void> setHandles(long frames) {
         return step(() -> {
-            if (openTimeline.isPresent()) {
-                project.useOf(openTimeline.get(), frames);
-            }
+            dispatch.setHandles(frames);
             reload(false);
         });
     }
@@ -810,7 +794,7 @@ public final class Workshop implements AutoCloseable {
     <T> void change(Function<Project, T> change, Consumer<T> then) {
         step(() -> {
             T answer = change.apply(project);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             reload(true);
             Platform.runLater(() -> then.accept(answer));
         });
@@ -834,7 +818,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> carryOut(Relink wanted) {
         return step(() -> {
             project.relink(wanted);
-            switchIsLatest = false;
+            dispatch.somethingElseHappened();
             showNow(relink, Optional.empty());
             reload(true);
         });
@@ -842,95 +826,33 @@ public final class Workshop implements AutoCloseable {
 
     // Dispatch
 
-    public CompletableFuture<Void> openTimeline(Path file) {
-        return step(() -> open0(file));
+    public DispatchDesk dispatchDesk() {
+        return dispatch;
     }
 
-    private void open0(Path file) throws InterruptedException {
-        openTimeline = Optional.of(project.openTimeline(file));
-        project.useOf(openTimeline.get(), project.handles());
-        before.clear();
-        unsaved = false;
-        reload(false);
+    Project project() {
+        return project;
     }
 
-    /// Gives every event of the open timeline the file that serves it in an order.
-    public CompletableFuture<Void> switchTimeline(ServingOrder order) {
-        return step(() -> {
-            project.refreshStock();
-            project.setServingOrder(order);
-            if (openTimeline.isPresent()) {
-                Timeline now = openTimeline.get();
-                Timeline old = now.copy();
-                List<StockLine> stock = project.stock(clips, order);
-                int changed = now.switchTo(stock);
-                project.served(now, stock);
-                if (changed > 0) {
-                    before.push(old);
-                    unsaved = true;
-                    switchIsLatest = true;
-                }
-                project.log(changed + " events of " + now.name() + " switched, " + order.id() + " first");
-            }
-            reload(false);
-        });
-    }
-
-    public CompletableFuture<Void> takeBackSwitch() {
-        return step(() -> {
-            takeBack();
-            reload(false);
-        });
-    }
-
-    private void takeBack() {
-        if (!before.isEmpty()) {
-            openTimeline = Optional.of(before.pop());
-            unsaved = true;
-            switchIsLatest = !before.isEmpty();
-            project.log("Took back the switch of the timeline");
-        }
-    }
-
-    public CompletableFuture<Void> saveTimeline(Path target) {
-        return step(() -> {
-            if (openTimeline.isPresent()) {
-                openTimeline.get().save(target);
-                unsaved = false;
-                project.log("Saved " + target.getFileName());
-                reload(false);
-            }
-        });
-    }
-
-    private void showTimeline() {
-        showNow(
-                timeline,
-                openTimeline.map(open -> new TimelineView(
-                        open.name(),
-                        open.file(),
-                        open.events(project.stock(clips, project.servingOrder())),
-                        unsaved,
-                        !before.isEmpty())));
+    /// The project's clips as the last view has them. Called on the steps thread.
+    List<Clip> clips() {
+        return clips;
     }
 
     // Everything
 
     public CompletableFuture<Void> undo() {
         return step(() -> {
-            if (switchIsLatest && !before.isEmpty()) {
-                takeBack();
-            } else {
+            if (!dispatch.takeBack()) {
                 project.undo();
+                dispatch.readAgain();
             }
             reload(true);
         });
     }
 
     private Optional<String> whatUndoTakesBack() {
-        return switchIsLatest && !before.isEmpty()
-                ? Optional.of("the switch of the timeline")
-                : project.whatUndoTakesBack();
+        return dispatch.whatIsTakenBack().or(project::whatUndoTakesBack);
     }
 
     /// A small picture from a place in a clip.
@@ -950,7 +872,7 @@ public final class Workshop implements AutoCloseable {
                 looks);
     }
 
-    private void reload(boolean clipsToo) throws InterruptedException {
+    void reload(boolean clipsToo) throws InterruptedException {
         if (clipsToo) {
             synchronized (arriving) {
                 arriving.clear(); // what was still to be shown is among the project's clips now
@@ -968,7 +890,7 @@ public final class Workshop implements AutoCloseable {
                 project.asides().values().stream().mapToInt(Integer::intValue).sum(),
                 project.plans().book(),
                 Room.of(project.copiesRoot().path()),
-                project.handles(),
+                project.dispatchRoom().handles(),
                 project.plans().loadSheet(clips),
                 project.stock(clips, project.servingOrder()),
                 project.servingOrder(),
@@ -989,7 +911,7 @@ public final class Workshop implements AutoCloseable {
             view.set(Optional.of(shown));
         });
         handOver(shown);
-        showTimeline();
+        dispatch.show(shown.stock());
         stockWatch.folders(foldersOf(shown.stock()));
     }
 
@@ -1018,11 +940,11 @@ public final class Workshop implements AutoCloseable {
 
     /// A piece of work on the project.
     @FunctionalInterface
-    private interface Step {
+    interface Step {
         void run() throws InterruptedException;
     }
 
-    private CompletableFuture<Void> step(Step work) {
+    CompletableFuture<Void> step(Step work) {
         return CompletableFuture.runAsync(() -> attempt(work), steps);
     }
 
@@ -1048,7 +970,7 @@ public final class Workshop implements AutoCloseable {
         Platform.runLater(() -> problem.set(Optional.of(what)));
     }
 
-    private static <T> void showNow(ReadOnlyObjectWrapper<T> property, T value) {
+    static <T> void showNow(ReadOnlyObjectWrapper<T> property, T value) {
         Platform.runLater(() -> property.set(value));
     }
 

@@ -19,9 +19,9 @@ class DesktopRulesTest {
             .resideInAPackage("javafx.scene..");
 
     @ArchTest
-    static final ArchRule onlyTheWorkshopAndItsDeskSpeakToTheProject = noClasses()
+    static final ArchRule onlyTheWorkshopAndItsDesksSpeakToTheProject = noClasses()
             .that()
-            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk)(\\$.*)?")
+            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk|DispatchDesk)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("docksort.project..", "docksort.engine..");

@@ -598,7 +598,7 @@ class WindowTest {
         try (Workshop again = Workshop.open(folder.resolve("Night Optics"))) {
             opened = Optional.empty();
             assertThat(again.knownArrivals()).hasSize(2);
-            assertThat(again.hasTimeline()).isTrue();
+            assertThat(again.dispatchDesk().hasTimeline()).isTrue();
         }
         Platform.runLater(() -> {});
     }

@@ -1,12 +1,14 @@
 package docksort.desktop.dispatch;
 
+import docksort.desktop.Rows;
 import docksort.desktop.ScopeList.Group;
 import docksort.desktop.ScopeList.Line;
 import docksort.desktop.TimelineView;
 import docksort.desktop.Workshop;
-import docksort.dispatch.TimelineEvent;
-import docksort.dispatch.TimelineEvent.Standing;
+import docksort.dispatch.ConformedEvent;
+import docksort.dispatch.Standing;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Predicate;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -20,60 +22,99 @@ import javafx.collections.ObservableList;
 
 /// What the Dispatch station shows: the events of the open timeline and what serves each.
 public final class DispatchModel {
-    private final ObservableList<TimelineEvent> rows = FXCollections.observableArrayList();
+    private final ObservableList<ConformedEvent> rows = FXCollections.observableArrayList();
     private final StringProperty scope = new SimpleStringProperty("");
+    private final StringProperty filter = new SimpleStringProperty("");
     private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no timeline open");
-    private List<TimelineEvent> all = List.of();
+    private Optional<TimelineView> timeline = Optional.empty();
 
     public DispatchModel(Workshop workshop) {
-        workshop.timeline().subscribe(this::take);
+        workshop.dispatchDesk().timeline().subscribe(this::take);
         scope.subscribe(_ -> show());
+        filter.subscribe(_ -> show());
     }
 
-    private void take(Optional<TimelineView> timeline) {
-        all = timeline.map(TimelineView::events).orElse(List.of());
-        number.set(timeline.isPresent() ? "1" : "0");
-        long onCopies = timeline.map(TimelineView::onCopies).orElse(0L);
+    private void take(Optional<TimelineView> shown) {
+        timeline = shown;
+        long look = count(ConformedEvent::needsALook);
+        long onCopies = shown.map(TimelineView::onCopies).orElse(0L);
+        number.set(shown.map(view -> Integer.toString(view.events().size())).orElse("0"));
         line.set(
-                timeline.isEmpty()
+                shown.isEmpty()
                         ? "no timeline open"
-                        : onCopies == 0 ? "every event on originals" : onCopies + " events on copies");
+                        : (onCopies == 0 ? "every event on its original" : onCopies + " events on copies")
+                                + (look > 0 ? ", " + look + " to look at" : ""));
         groups.set(List.of(new Group(
                 "Events",
                 List.of(
-                        new Line("", "Everything", all.size()),
-                        new Line("copies", "on copies", count(TimelineEvent::isOnCopy)),
+                        new Line("", "Everything", count(_ -> true)),
+                        new Line("look", "to look at", look),
+                        new Line("copies", "on copies", onCopies),
                         new Line("originals", "on originals", count(e -> e.standing() instanceof Standing.OnOriginal)),
+                        new Line("pinned", "pinned", count(this::isPinned)),
+                        new Line("doubtful", "doubtful", count(e -> e.standing() instanceof Standing.Doubtful)),
                         new Line("foreign", "not in the project", count(e -> e.standing() instanceof Standing.Foreign)),
                         new Line(
                                 "none", "without media", count(e -> e.standing() instanceof Standing.WithoutMedia))))));
         show();
     }
 
-    private long count(Predicate<TimelineEvent> test) {
-        return all.stream().filter(test).count();
+    boolean isPinned(ConformedEvent event) {
+        return timeline.flatMap(view -> view.pinOf(event)).isPresent();
+    }
+
+    private List<ConformedEvent> all() {
+        return timeline.map(TimelineView::events).orElse(List.of());
+    }
+
+    private long count(Predicate<ConformedEvent> test) {
+        return all().stream().filter(test).count();
     }
 
     private void show() {
-        rows.setAll(all.stream()
-                .filter(event -> switch (scope.get()) {
-                    case "copies" -> event.isOnCopy();
-                    case "originals" -> event.standing() instanceof Standing.OnOriginal;
-                    case "foreign" -> event.standing() instanceof Standing.Foreign;
-                    case "none" -> event.standing() instanceof Standing.WithoutMedia;
-                    default -> true;
-                })
-                .toList());
+        String wanted = filter.get().strip().toLowerCase(Locale.ROOT);
+        Rows.bring(
+                rows,
+                all().stream()
+                        .filter(event -> switch (scope.get()) {
+                            case "look" -> event.needsALook();
+                            case "copies" -> event.isOnCopy();
+                            case "originals" -> event.standing() instanceof Standing.OnOriginal;
+                            case "pinned" -> isPinned(event);
+                            case "doubtful" -> event.standing() instanceof Standing.Doubtful;
+                            case "foreign" -> event.standing() instanceof Standing.Foreign;
+                            case "none" -> event.standing() instanceof Standing.WithoutMedia;
+                            default -> true;
+                        })
+                        .filter(event -> wanted.isEmpty() || text(event).contains(wanted))
+                        .toList());
     }
 
-    public ObservableList<TimelineEvent> rows() {
+    private static String text(ConformedEvent event) {
+        return String.join(
+                        " ",
+                        event.event().track(),
+                        event.event().name(),
+                        event.clip().map(clip -> clip.name()).orElse(""),
+                        event.event().media().address(),
+                        event.standing().label(),
+                        event.inWords())
+                .toLowerCase(Locale.ROOT);
+    }
+
+    public ObservableList<ConformedEvent> rows() {
         return rows;
     }
 
     public StringProperty scope() {
         return scope;
+    }
+
+    /// Words that a row must have somewhere.
+    public StringProperty filter() {
+        return filter;
     }
 
     public ReadOnlyObjectProperty<List<Group>> groups() {

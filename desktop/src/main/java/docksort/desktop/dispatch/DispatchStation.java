@@ -2,70 +2,108 @@ package docksort.desktop.dispatch;
 
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
+import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
+import docksort.desktop.TaskPage;
 import docksort.desktop.TimelineView;
 import docksort.desktop.Workshop;
-import docksort.dispatch.TimelineEvent;
-import docksort.dispatch.TimelineEvent.Standing;
+import docksort.dispatch.ConformedEvent;
+import docksort.dispatch.Standing;
+import docksort.media.FrameRange;
 import docksort.stock.ServingOrder;
+import docksort.timeline.MediaPath;
+import docksort.timeline.TimelineDocument;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 
-/// The Dispatch station: which event of a timeline is served by what, and switching it.
+/// The Dispatch station: which event of a timeline is served by what, switching it, and letting it leave.
 public final class DispatchStation implements Station {
     private final Workshop workshop;
     private final DispatchModel model;
+    private final DispatchTasks tasks;
     private final ScopeList scope = new ScopeList();
-    private final TableView<TimelineEvent> table = new TableView<>();
+    private final TableView<ConformedEvent> table = new TableView<>();
     private final VBox page = new VBox();
     private final BorderPane centre = new BorderPane();
     private final Label title = Parts.label("", "strong");
+    private final TextField filter = new TextField();
     private final HBox orders = new HBox();
+    private final Node bar;
 
     public DispatchStation(Workshop workshop) {
         this.workshop = workshop;
         this.model = new DispatchModel(workshop);
+        this.tasks = new DispatchTasks(workshop, this::showList);
+        this.bar = bar();
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
+        model.filter().bind(filter.textProperty());
         page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
-        centre.setTop(bar());
         centre.setCenter(table());
+        showList();
         table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
-        workshop.timeline().subscribe(_ -> show());
+        workshop.dispatchDesk().timeline().subscribe(_ -> show());
         workshop.eachView(_ -> show());
     }
 
     private Node bar() {
         Button open = Parts.button("Open timeline…", this::open);
         open.setId("open-timeline");
-        var bar = new HBox(title, Parts.spring(), Parts.label("Serve", "quiet"), orders, open);
+        filter.setId("dispatch-filter");
+        filter.setPromptText("Filter  /");
+        filter.setAccessibleText("Filter events");
+        filter.setPrefColumnCount(9);
+        title.setMinWidth(0);
+        var box = new HBox(title, Parts.spring(), filter, Parts.label("Serve", "quiet"), orders, open);
         orders.setId("orders");
-        bar.getStyleClass().add("bar");
-        return bar;
+        box.getStyleClass().add("bar");
+        return box;
+    }
+
+    private void showList() {
+        centre.setTop(bar);
+        centre.setCenter(table);
+    }
+
+    private Button task(String id, String text, Supplier<TaskPage> task) {
+        Button button = Parts.button(text, () -> {
+            centre.setTop(null);
+            centre.setCenter(task.get().node());
+        });
+        button.setId(id);
+        return button;
     }
 
     private void open() {
         var chooser = new FileChooser();
         chooser.setTitle("Open a timeline");
-        chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("OpenTimelineIO", "*.otio"));
+        chooser.getExtensionFilters()
+                .add(new FileChooser.ExtensionFilter(
+                        "Timelines, edit lists, tables of links",
+                        TimelineDocument.ENDINGS.stream()
+                                .map(ending -> "*." + ending)
+                                .toList()));
         File chosen = chooser.showOpenDialog(table.getScene().getWindow());
         if (chosen != null) {
-            workshop.openTimeline(chosen.toPath());
+            workshop.dispatchDesk().open(chosen.toPath());
         }
     }
 
@@ -73,52 +111,86 @@ public final class DispatchStation implements Station {
         table.setId("dispatch-table");
         table.setAccessibleText("Events of the timeline");
         table.setItems(model.rows());
-        table.setPlaceholder(Parts.empty(
-                "No timeline is open",
-                "Open an OpenTimelineIO file (.otio) to see which event is served by what. Drop it on this window, or:",
-                Parts.button("Open timeline…", this::open, "main")));
+        table.setPlaceholder(empty());
         table.getColumns()
                 .addAll(List.of(
-                        Parts.number("", 40, TimelineEvent::number, row -> Integer.toString(row.number())),
-                        Parts.text("Track", 56, TimelineEvent::track),
-                        Parts.text("Event", 148, TimelineEvent::name, "mono"),
-                        Parts.number(
-                                "Frames",
-                                68,
-                                TimelineEvent::frames,
-                                row -> row.frames() > 0 ? Long.toString(row.frames()) : ""),
-                        Parts.<TimelineEvent>drawn(
-                                "Served by", 150, row -> row.standing().label(), DispatchStation::standing),
-                        Parts.text("File", 276, DispatchStation::fileName, "mono")));
+                        Parts.number("", 40, ConformedEvent::number, row -> Integer.toString(row.number())),
+                        Parts.text(
+                                "Track", 52, (ConformedEvent row) -> row.event().track()),
+                        Parts.text(
+                                "Event",
+                                124,
+                                (ConformedEvent row) -> row.event().name(),
+                                "mono"),
+                        Parts.<ConformedEvent>number(
+                                "Frames used",
+                                98,
+                                row -> row.used().map(FrameRange::first).orElse(-1L),
+                                row -> row.used()
+                                        .map(used -> used.first() + "–" + (used.end() - 1))
+                                        .orElse("")),
+                        Parts.<ConformedEvent>drawn(
+                                "Served by", 126, row -> row.standing().label(), this::served),
+                        Parts.text("File", 150, DispatchStation::fileName, "mono"),
+                        Parts.text("To look at", 150, ConformedEvent::inWords)));
         return table;
     }
 
-    private static String fileName(TimelineEvent event) {
-        String reference = event.reference();
-        String last = reference.substring(reference.lastIndexOf('/') + 1);
-        return java.net.URLDecoder.decode(
-                last.replace("+", "%2B").replaceAll("%(?![0-9A-Fa-f]{2})", "%25"),
-                java.nio.charset.StandardCharsets.UTF_8);
+    private Node empty() {
+        return Parts.empty(
+                "No timeline is open",
+                "Open an OpenTimelineIO file (.otio), a CMX 3600 edit list (.edl) or a table of links (.csv) to see"
+                        + " which event is served by what. Drop it on this window, or:",
+                Parts.button("Open timeline…", this::open, "main"));
     }
 
-    private static Node standing(TimelineEvent event) {
-        String word = event.standing().label();
+    private static String fileName(ConformedEvent event) {
+        String address = event.event().media().address();
+        return MediaPath.readings(address).stream()
+                .findFirst()
+                .map(MediaPath::fileName)
+                .orElse(address);
+    }
+
+    private Node served(ConformedEvent event) {
+        String word = event.standing().label() + (model.isPinned(event) ? ", pinned" : "");
         return switch (event.standing()) {
             case Standing.OnOriginal _ -> Parts.marked(Mark.full(), word);
             case Standing.OnCopy _ -> Parts.marked(Mark.arrow("good"), word);
-            case Standing.Foreign _ -> Parts.marked(Mark.look(), word, "look");
+            case Standing.Doubtful _, Standing.Foreign _ -> Parts.marked(Mark.look(), word, "look");
             case Standing.WithoutMedia _ -> Parts.marked(Mark.dash(), word, "quiet");
         };
     }
 
     private void show() {
-        Optional<TimelineView> timeline = workshop.timeline().get();
+        Optional<TimelineView> timeline = workshop.dispatchDesk().timeline().get();
         title.setText(timeline.map(t -> t.name() + (t.unsaved() ? " · not saved" : ""))
                 .orElse(""));
-        ServingOrder now =
-                workshop.view().get().map(docksort.desktop.ProjectView::order).orElse(ServingOrder.LIGHT_FIRST);
+        boolean filtered = timeline.filter(view -> !view.events().isEmpty()).isPresent();
+        table.setPlaceholder(
+                filtered ? Parts.empty("No such events", "Choose Everything, or empty the filter.") : empty());
+        ServingOrder now = workshop.view().get().map(ProjectView::order).orElse(ServingOrder.LIGHT_FIRST);
+        orders.getChildren()
+                .setAll(orders(
+                        "order-",
+                        timeline.filter(view -> follows(view, now)).map(_ -> now),
+                        order -> workshop.dispatchDesk().switchTo(order)));
+        orders.setDisable(timeline.isEmpty());
+        showDocket();
+    }
+
+    /// Whether the open timeline is served in an order, as far as it can be told.
+    private static boolean follows(TimelineView view, ServingOrder order) {
+        return order.kinds().isEmpty() == (view.onCopies() == 0);
+    }
+
+    private interface Chosen {
+        void take(ServingOrder order);
+    }
+
+    private static List<ToggleButton> orders(String id, Optional<ServingOrder> now, Chosen chosen) {
         var group = new ToggleGroup();
-        orders.getChildren().clear();
+        var buttons = new ArrayList<ToggleButton>();
         for (ServingOrder order : ServingOrder.ALL) {
             var button = new ToggleButton(
                     switch (order.id()) {
@@ -126,24 +198,23 @@ public final class DispatchStation implements Station {
                         case "full" -> "full first";
                         default -> "originals";
                     });
-            button.setId("order-" + order.id());
+            button.setId(id + order.id());
             button.getStyleClass().setAll("order");
             button.setAccessibleText("Serve " + order.label());
             button.setToggleGroup(group);
-            button.setSelected(order.equals(now));
+            button.setSelected(now.filter(order::equals).isPresent());
             button.setOnAction(_ -> {
                 button.setSelected(true);
-                workshop.switchTimeline(order);
+                chosen.take(order);
             });
-            orders.getChildren().add(button);
+            buttons.add(button);
         }
-        orders.setDisable(timeline.isEmpty());
-        showDocket();
+        return buttons;
     }
 
     private void showDocket() {
-        Optional<TimelineView> timeline = workshop.timeline().get();
-        TimelineEvent chosen = table.getSelectionModel().getSelectedItem();
+        Optional<TimelineView> timeline = workshop.dispatchDesk().timeline().get();
+        ConformedEvent chosen = table.getSelectionModel().getSelectedItem();
         if (timeline.isEmpty()) {
             page.getChildren()
                     .setAll(
@@ -156,24 +227,82 @@ public final class DispatchStation implements Station {
         }
         var nodes = new ArrayList<Node>(timeline(timeline.get()));
         if (chosen != null) {
-            nodes.add(Parts.section("Event " + chosen.number() + ", " + chosen.name()));
-            nodes.add(standing(chosen));
-            chosen.clip().ifPresent(clip -> nodes.add(Parts.wrapped("clip " + clip.name(), "quiet")));
-            nodes.add(Parts.wrapped(chosen.reference().isEmpty() ? "no reference" : chosen.reference(), "mono"));
+            nodes.addAll(event(timeline.get(), chosen));
         }
         page.getChildren().setAll(nodes);
     }
 
+    private List<Node> event(TimelineView view, ConformedEvent event) {
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.section("Event " + event.number() + ", " + event.event().name()));
+        nodes.add(served(event));
+        event.clip()
+                .ifPresent(clip ->
+                        nodes.add(Parts.wrapped("Recording " + clip.name() + ": " + event.how() + ".", "quiet")));
+        event.used()
+                .ifPresent(
+                        used -> nodes.add(Parts.wrapped("It uses " + used.inWords() + " of the recording.", "quiet")));
+        if (event.needsALook()) {
+            nodes.add(Parts.wrapped(event.inWords() + ".", "look"));
+        }
+        for (var candidate : event.candidates()) {
+            Button pick = Parts.button(
+                    "It is " + candidate.clip().name(),
+                    () -> workshop.dispatchDesk().say(event.event(), candidate.clip()));
+            pick.setId("pick-" + candidate.clip().name());
+            nodes.add(pick);
+            nodes.add(Parts.wrapped(candidate.clip().source().head().toString(), "mono"));
+        }
+        nodes.add(Parts.wrapped(
+                event.event().media().address().isEmpty()
+                        ? "no reference"
+                        : event.event().media().address(),
+                "mono"));
+        event.clip().ifPresent(clip -> nodes.addAll(pins(view, event)));
+        return nodes;
+    }
+
+    private List<Node> pins(TimelineView view, ConformedEvent event) {
+        var clip = event.clip().orElseThrow();
+        Optional<FrameRange> frames = view.pinOf(event).map(pin -> pin.frames()).orElse(event.used());
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.wrapped(
+                "Pin what serves it, whatever the order says. Originals for finishing are not turned by a pin.",
+                "quiet"));
+        nodes.add(pinLine("this use", "pin-use-", view, event, frames.isPresent() ? frames : event.used()));
+        nodes.add(pinLine("the clip", "pin-clip-", view, event, Optional.empty()));
+        if (view.pinOf(event).isPresent()) {
+            Button away = Parts.button(
+                    "Take the pin away",
+                    () -> workshop.dispatchDesk()
+                            .pin(clip, view.pinOf(event).orElseThrow().frames(), Optional.empty()));
+            away.setId("pin-away");
+            nodes.add(away);
+        }
+        return nodes;
+    }
+
+    private Node pinLine(
+            String words, String id, TimelineView view, ConformedEvent event, Optional<FrameRange> frames) {
+        Optional<ServingOrder> now = view.pinOf(event)
+                .filter(pin -> pin.frames().equals(frames))
+                .flatMap(pin -> ServingOrder.named(pin.order()));
+        var box = new FlowPane(0, 2, Parts.label(words + "  ", "quiet"));
+        box.getChildren()
+                .addAll(orders(
+                        id,
+                        now,
+                        order -> workshop.dispatchDesk().pin(event.clip().orElseThrow(), frames, Optional.of(order))));
+        return box;
+    }
+
     private List<Node> timeline(TimelineView view) {
         long copies = view.onCopies();
-        long foreign = view.events().stream()
-                .filter(e -> e.standing() instanceof Standing.Foreign)
-                .count();
-        Button save = Parts.button("Save", () -> workshop.saveTimeline(view.file()), "main");
+        Button save = Parts.button("Save", () -> workshop.dispatchDesk().save(view.file()), "main");
         save.setId("save-timeline");
         save.setDisable(!view.unsaved());
         Button saveAs = Parts.button("Save as…", () -> saveAs(view.file()));
-        Button back = Parts.button("Take back the switch", workshop::takeBackSwitch);
+        Button back = Parts.button("Take back the switch", workshop.dispatchDesk()::takeBackSwitch);
         back.setDisable(!view.canTakeBack());
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.wrapped(view.name(), "docket-name"));
@@ -187,15 +316,29 @@ public final class DispatchStation implements Station {
                         ? "Nothing in it is served by a copy."
                         : "For cutting. Serve originals before it leaves for finishing.",
                 "quiet"));
-        if (foreign > 0) {
-            nodes.add(Parts.marked(Mark.look(), foreign + " events use media that is not in the project", "look"));
+        if (view.notKnown() > 0) {
+            nodes.add(Parts.marked(Mark.look(), view.notKnown() + " events are not known for certain", "look"));
         }
+        view.news()
+                .filter(news -> !news.changes().isEmpty())
+                .ifPresent(news -> nodes.add(Parts.wrapped(
+                        "Another program has written it since: " + DispatchTasks.inWords(news) + ".", "look")));
         nodes.add(new HBox(8, save, saveAs));
-        nodes.add(back);
-        if (!view.unsaved()) {
-            nodes.add(Parts.wrapped("Saved as it stands.", "quiet"));
+        if (view.canTakeBack()) {
+            nodes.add(back);
         }
+        nodes.add(Parts.wrapped(view.unsaved() ? "Not saved yet." : "Saved as it stands.", "quiet"));
         nodes.add(Parts.wrapped(view.file().toString(), "mono"));
+        nodes.add(Parts.section("Before it leaves"));
+        var buttons = new FlowPane(8, 8);
+        buttons.getChildren()
+                .addAll(
+                        task("open-departure", "Departure check…", tasks::departure),
+                        task("open-pull", "Pull list…", tasks::pull),
+                        task("open-compare", "Compare…", tasks::compare),
+                        task("open-lists", "Edit list…", tasks::editLists),
+                        task("open-workstations", "Workstations…", tasks::workstations));
+        nodes.add(buttons);
         return nodes;
     }
 
@@ -205,8 +348,13 @@ public final class DispatchStation implements Station {
         chooser.setInitialFileName(String.valueOf(file.getFileName()));
         File chosen = chooser.showSaveDialog(table.getScene().getWindow());
         if (chosen != null) {
-            workshop.saveTimeline(chosen.toPath());
+            workshop.dispatchDesk().save(chosen.toPath());
         }
+    }
+
+    @Override
+    public void findFocus() {
+        filter.requestFocus();
     }
 
     @Override

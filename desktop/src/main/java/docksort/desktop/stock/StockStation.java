@@ -10,6 +10,7 @@ import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
+import docksort.desktop.TaskPage;
 import docksort.desktop.Workshop;
 import docksort.link.OriginalName;
 import docksort.link.Relink;
@@ -83,7 +84,7 @@ public final class StockStation implements Station {
         return bar;
     }
 
-    private Button task(String id, String text, Supplier<StockTask> task) {
+    private Button task(String id, String text, Supplier<TaskPage> task) {
         Button button = Parts.button(text, () -> {
             show(task.get());
         });
@@ -91,7 +92,7 @@ public final class StockStation implements Station {
         return button;
     }
 
-    private void show(StockTask task) {
+    private void show(TaskPage task) {
         centre.setTop(null);
         centre.setCenter(task.node());
     }

@@ -4,9 +4,10 @@ import docksort.arrival.Arrival;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
+import docksort.desktop.TaskPage;
+import docksort.desktop.TaskPage.Line;
+import docksort.desktop.TaskPage.Standing;
 import docksort.desktop.Workshop;
-import docksort.desktop.stock.StockTask.Line;
-import docksort.desktop.stock.StockTask.Standing;
 import docksort.dispatch.ChecksumCheck;
 import docksort.files.Trash;
 import docksort.link.Adoption;
@@ -63,10 +64,10 @@ final class StockTasks {
 
     // Taking over
 
-    StockTask takeOver() {
+    TaskPage takeOver() {
         TextField folder = field("take-over-folder", "Folder with the copies");
         TextField names = field("take-over-names", "How they are named; empty to learn it, for instance *_P");
-        var task = new StockTask[1];
+        var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
                 .ifPresent(place -> workshop.stockDesk()
                         .look(place, patterns(names.getText()), task[0]::progress, adoption -> {
@@ -79,13 +80,13 @@ final class StockTasks {
                                                             .collect(Collectors.joining("  ")));
                             show(task[0], adoption);
                         }));
-        task[0] = new StockTask(
+        task[0] = new TaskPage(
                 "take-over",
                 "Take over copies",
                 "Copies that a camera or another program made, or that another project has. Names suggest pairs;"
                         + " length, rate, timecode, shape and, where those leave a doubt, pictures decide. Nothing is"
                         + " copied or moved.",
-                StockTask.columns("File", "Is a copy of", "Why", 170, 130, 320),
+                TaskPage.columns("File", "Is a copy of", "Why", 170, 130, 320),
                 "Choose the folder that the copies lie in, and look.",
                 inputs(folder, chooseFolder(folder, "Folder with the copies"), names, look),
                 back);
@@ -100,7 +101,7 @@ final class StockTasks {
                         .toList();
     }
 
-    private void show(StockTask task, Adoption adoption) {
+    private void show(TaskPage task, Adoption adoption) {
         var lines = new ArrayList<Line>();
         for (Adoption.Pair pair : adoption.pairs()) {
             Standing standing = switch (pair.level()) {
@@ -148,7 +149,7 @@ final class StockTasks {
                 buttons);
     }
 
-    private void adopt(StockTask task, Path folder, List<Adoption.Pair> pairs) {
+    private void adopt(TaskPage task, Path folder, List<Adoption.Pair> pairs) {
         workshop.stockDesk()
                 .adopt(
                         folder,
@@ -158,11 +159,11 @@ final class StockTasks {
 
     // Searching
 
-    StockTask search() {
+    TaskPage search() {
         TextField folder = field("search-folder", "Folder or volume to search");
         CheckBox twins = new CheckBox("twins of what is in use");
         twins.setId("search-twins");
-        var task = new StockTask[1];
+        var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
                 .ifPresent(place -> workshop.stockDesk()
                         .search(
@@ -170,13 +171,13 @@ final class StockTasks {
                                 twins.isSelected(),
                                 task[0]::progress,
                                 results -> show(task[0], place, results)));
-        task[0] = new StockTask(
+        task[0] = new TaskPage(
                 "search",
                 "Search for media",
                 "Originals and copies that are not in their place are recognised by what they hold, whatever their"
                     + " names and folders are now. Another recording is refused, also when it has the name. Twins are"
                     + " the same recordings elsewhere, to move over to.",
-                StockTask.columns("Wanted", "Found at", "How", 140, 270, 215),
+                TaskPage.columns("Wanted", "Found at", "How", 140, 270, 215),
                 "Choose where to search, and look.",
                 inputs(folder, chooseFolder(folder, "Folder or volume to search"), twins, look),
                 back);
@@ -184,13 +185,13 @@ final class StockTasks {
     }
 
     /// A search whose results are there already.
-    StockTask found(Path place, List<Result> results) {
-        StockTask task = search();
+    TaskPage found(Path place, List<Result> results) {
+        TaskPage task = search();
         show(task, place, results);
         return task;
     }
 
-    private void show(StockTask task, Path place, List<Result> results) {
+    private void show(TaskPage task, Path place, List<Result> results) {
         List<Line> lines = results.stream()
                 .map(result -> switch (result) {
                     case Result.Found(var wanted, var source, var how) ->
@@ -251,19 +252,19 @@ final class StockTasks {
 
     // Names
 
-    StockTask names() {
+    TaskPage names() {
         TextField pattern = field("names-pattern", "Pattern");
         pattern.setText("{clip}_{kind}");
-        var task = new StockTask[1];
+        var task = new TaskPage[1];
         Runnable look =
                 () -> workshop.stockDesk().names(pattern.getText().strip(), finished(), names -> show(task[0], names));
         pattern.textProperty().subscribe((_, _) -> look.run());
-        task[0] = new StockTask(
+        task[0] = new TaskPage(
                 "names",
                 "Names of copies",
                 "{clip} {kind} {recipe} {arrival} {reel} {raster} are filled in for each copy. Originals keep their"
                         + " names. All copies are renamed, or none; doing it twice changes nothing.",
-                StockTask.columns("Now", "Then", "", 200, 220, 200),
+                TaskPage.columns("Now", "Then", "", 200, 220, 200),
                 "Write a pattern.",
                 inputs(pattern, look),
                 back);
@@ -277,7 +278,7 @@ final class StockTasks {
                 .toList();
     }
 
-    private void show(StockTask task, CopyNames names) {
+    private void show(TaskPage task, CopyNames names) {
         List<Line> lines = names.lines().stream()
                 .map(line -> {
                     String now = String.valueOf(line.copy().file().getFileName());
@@ -348,7 +349,7 @@ final class StockTasks {
         }
     }
 
-    StockTask cleanUp() {
+    TaskPage cleanUp() {
         var which = new ChoiceBox<Which>();
         which.setId("clean-which");
         which.getItems().setAll(Which.values());
@@ -360,7 +361,7 @@ final class StockTasks {
         arrival.getItems().add("of every arrival");
         arrivals.forEach(each -> arrival.getItems().add("of " + each.name()));
         arrival.setValue("of every arrival");
-        var task = new StockTask[1];
+        var task = new TaskPage[1];
         Runnable look = () -> {
             arrival.setDisable(which.getValue() == Which.PAST);
             if (which.getValue() == Which.PAST) {
@@ -373,12 +374,12 @@ final class StockTasks {
                     index < 0 ? selection : selection.of(arrivals.get(index).id());
             workshop.stockDesk().cleanUp(chosen, plan -> show(task[0], plan, "No copy is meant by this"));
         };
-        task[0] = new StockTask(
+        task[0] = new TaskPage(
                 "clean-up",
                 "Room and clean-up",
                 "All copies can be made again, originals never: only files that the catalogue and the file itself call"
                         + " copies are deleted. Nothing happens before you press a button below.",
-                StockTask.columns("Copy", "Size", "Where, or why it stays", 200, 80, 345),
+                TaskPage.columns("Copy", "Size", "Where, or why it stays", 200, 80, 345),
                 "Choose which copies are meant.",
                 new VBox(8, new HBox(8, which, arrival), limits(() -> which.setValue(Which.PAST), look)),
                 back);
@@ -449,7 +450,7 @@ final class StockTasks {
         return text.isBlank() ? Optional.empty() : Optional.of(Long.valueOf(text.strip()));
     }
 
-    private void show(StockTask task, CleanUp plan, String none) {
+    private void show(TaskPage task, CleanUp plan, String none) {
         List<WorkingCopy> all = plan.lines().stream().map(CleanUp.Line::copy).toList();
         List<Line> lines = plan.lines().stream()
                 .map(line -> new Line(
@@ -486,7 +487,7 @@ final class StockTasks {
                 all.isEmpty() ? List.of() : List.of(stop, forget, trash, delete));
     }
 
-    private Button act(String id, String text, StockTask task, String done, Consumer<Consumer<Integer>> how) {
+    private Button act(String id, String text, TaskPage task, String done, Consumer<Consumer<Integer>> how) {
         Button button = Parts.button(
                 text,
                 () -> how.accept(
@@ -495,7 +496,7 @@ final class StockTasks {
         return button;
     }
 
-    private void delete(StockTask task, CleanUp plan, Optional<Trash> trash) {
+    private void delete(TaskPage task, CleanUp plan, Optional<Trash> trash) {
         workshop.stockDesk()
                 .delete(
                         plan,
@@ -519,9 +520,9 @@ final class StockTasks {
 
     // Checksums
 
-    StockTask checksums() {
+    TaskPage checksums() {
         TextField list = field("sums-list", "A list: .mhl, .md5, .sha1, .xxh");
-        var task = new StockTask[1];
+        var task = new TaskPage[1];
         Runnable look = () -> path(list.getText())
                 .ifPresent(file -> workshop.stockDesk().verify(file, task[0]::progress, check -> show(task[0], check)));
         Button choose = Parts.button("Choose…", () -> {
@@ -562,19 +563,19 @@ final class StockTasks {
         var verify = new HBox(8, list, choose, Parts.button("Verify", look, "main"));
         HBox.setHgrow(list, Priority.ALWAYS);
         var inputs = new VBox(8, verify, new HBox(8, arrival, write));
-        task[0] = new StockTask(
+        task[0] = new TaskPage(
                 "checksums",
                 "Checksums",
                 "Every file of a list is read whole and held against it. A generation of an ASC Media Hash List is"
                         + " written into a folder of its own beside the originals, which are only read.",
-                StockTask.columns("File", "", "Why", 200, 10, 410),
+                TaskPage.columns("File", "", "Why", 200, 10, 410),
                 "Choose the list that came with the footage, and verify.",
                 inputs,
                 back);
         return task[0];
     }
 
-    private static void show(StockTask task, ChecksumCheck check) {
+    private static void show(TaskPage task, ChecksumCheck check) {
         var lines = new ArrayList<Line>();
         check.lines().stream()
                 .filter(line -> line.result() != ChecksumCheck.Result.SAME)

@@ -1,7 +1,5 @@
-package docksort.desktop.stock;
+package docksort.desktop;
 
-import docksort.desktop.Mark;
-import docksort.desktop.Parts;
 import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -12,11 +10,11 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
-/// One task of the Stock station in place of the list: what to go by at the top, below it what would happen
+/// One task of a station in place of its list: what to go by at the top, below it what would happen
 /// line by line, and the button that does it.
-final class StockTask {
+public final class TaskPage {
     /// How a line stands.
-    enum Standing {
+    public enum Standing {
         GOOD,
         LOOK,
         STOP,
@@ -29,19 +27,19 @@ final class StockTask {
     /// @param name what it is about
     /// @param other what it is held against, or becomes
     /// @param words why
-    record Line(Standing standing, String word, String name, String other, String words) {
+    public record Line(Standing standing, String word, String name, String other, String words) {
         /// All of it, where columns are too narrow.
-        String inFull() {
+        public String inFull() {
             return java.util.stream.Stream.of(name, other, words)
                     .filter(part -> !part.isEmpty())
                     .collect(java.util.stream.Collectors.joining("  ·  "));
         }
     }
 
-    record Column(String title, double width) {}
+    public record Column(String title, double width) {}
 
     /// Four columns from titles and widths in turn.
-    static List<Column> columns(String one, String two, String three, int first, int second, int third) {
+    public static List<Column> columns(String one, String two, String three, int first, int second, int third) {
         return List.of(new Column("", 92), new Column(one, first), new Column(two, second), new Column(three, third));
     }
 
@@ -55,7 +53,8 @@ final class StockTask {
     /// @param id of the page, for pictures and tests
     /// @param columns titles and widths of the four columns
     /// @param next what to do first, shown while nothing is there
-    StockTask(String id, String title, String words, List<Column> columns, String next, Node inputs, Runnable back) {
+    public TaskPage(
+            String id, String title, String words, List<Column> columns, String next, Node inputs, Runnable back) {
         page.setId(id);
         page.setStyle("-fx-padding: 0.9em 1.2em 0.6em 1.2em;");
         Button toList = Parts.button("Back to the list", back);
@@ -69,7 +68,7 @@ final class StockTask {
         table.setPlaceholder(Parts.empty("Nothing yet", next));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.<Line>drawn(columns.get(0).title, columns.get(0).width, Line::word, StockTask::mark),
+                        Parts.<Line>drawn(columns.get(0).title, columns.get(0).width, Line::word, TaskPage::mark),
                         Parts.text(columns.get(1).title, columns.get(1).width, Line::name, "mono"),
                         Parts.text(columns.get(2).title, columns.get(2).width, Line::other, "mono"),
                         Parts.text(columns.get(3).title, columns.get(3).width, Line::words)));
@@ -95,15 +94,23 @@ final class StockTask {
         };
     }
 
-    Node node() {
+    public Node node() {
         return page;
     }
 
     /// Shows how far the looking is.
-    void progress(int done, int all) {
+    public void progress(int done, int all) {
+        progress(done, all, "Looking", "");
+    }
+
+    /// Shows how far it is.
+    ///
+    /// @param what is being done
+    /// @param unit of the figures, empty for pieces
+    public void progress(int done, int all, String what, String unit) {
         shown(progress, all > 0 && done < all);
         progress.setProgress(all == 0 ? 0 : (double) done / all);
-        summary.setText("Looking: " + done + " of " + all);
+        summary.setText((what + ": " + done + " of " + all + " " + unit).strip());
         shown(summary, true);
     }
 
@@ -111,7 +118,7 @@ final class StockTask {
     ///
     /// @param words in one sentence
     /// @param buttons what can be done about it
-    void show(String words, List<Line> lines, List<Button> buttons) {
+    public void show(String words, List<Line> lines, List<? extends Node> buttons) {
         shown(progress, false);
         summary.setText(words);
         shown(summary, true);

@@ -1,0 +1,75 @@
+package docksort.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.dispatch.Conform;
+import docksort.dispatch.TimelineComparison;
+import docksort.engine.MediaEngine;
+import docksort.project.DispatchRoom;
+import docksort.project.Project;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "conform",
+        mixinStandardHelpOptions = true,
+        description = "Finds the recording of every event of a timeline, and says what is doubtful.")
+final class ConformCommand implements Callable<Integer> {
+    @Mixin
+    private Common common = new Common();
+
+    @Parameters(paramLabel = "TIMELINE", description = "An OpenTimelineIO file, a CMX 3600 list or a table of links.")
+    private Path timeline = Path.of("");
+
+    @Option(names = "--against", paramLabel = "OLDER", description = "Also say what is otherwise than in this version.")
+    private List<Path> older = List.of();
+
+    @Option(
+            names = "--edl",
+            paramLabel = "TRACK=FILE",
+            description = "Also write a track of picture as a CMX 3600 edit list.")
+    private Map<String, Path> lists = Map.of();
+
+    @Override
+    public Integer call() {
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = common.open(engine)) {
+            project.refreshStock();
+            DispatchRoom room = project.dispatchRoom();
+            Conform conform = room.conform(room.open(timeline), project.stock());
+            ObjectNode answer = Common.object();
+            EventsText.tell(common, answer, conform.events());
+            older.forEach(file -> tell(room.compare(file, conform), answer));
+            lists.forEach((track, file) ->
+                    room.writeEditList(conform, track, file).forEach(left -> common.note("left out: " + left)));
+            if (common.json()) {
+                common.print(answer);
+            }
+            return EventsText.exitCode(conform.events());
+        }
+    }
+
+    private void tell(TimelineComparison comparison, ObjectNode answer) {
+        ArrayNode changes = answer.putArray("changes");
+        for (TimelineComparison.Change change : comparison.changes()) {
+            changes.addObject()
+                    .put("kind", change.kind().label())
+                    .put("event", change.event().number())
+                    .put("name", change.event().name())
+                    .put("words", change.words());
+            common.say(
+                    "  %-10s %3d %-24s %s",
+                    change.kind().label(),
+                    change.event().number(),
+                    change.event().name(),
+                    change.words());
+        }
+        common.say("%d changes, %d the same", comparison.changes().size(), comparison.same());
+    }
+}

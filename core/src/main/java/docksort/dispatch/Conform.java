@@ -1,0 +1,280 @@
+package docksort.dispatch;
+
+import docksort.arrival.ArrivalScan;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.dispatch.ClipIndex.Found;
+import docksort.dispatch.ConformedEvent.Doubt;
+import docksort.media.ClipSource;
+import docksort.media.FrameRange;
+import docksort.media.VideoFacts;
+import docksort.stock.StockLine;
+import docksort.timeline.MediaPath;
+import docksort.timeline.Mention;
+import docksort.timeline.TimelineDocument;
+import docksort.timeline.TimelineEvent;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// Every event of a timeline with the recording it uses. What several things point to is found; what could be
+/// two recordings, or only half fits, is shown as doubtful and not guessed, until somebody says which it is.
+///
+/// The order of trust: where the reference leads (on this or another workstation), what somebody said, what
+/// further references lead to, the content, folder and file name together, name and frames, reel and frames.
+public final class Conform {
+    private final TimelineDocument document;
+    private final Places places;
+    private final MediaPath folder;
+    private final ClipIndex index;
+    private final Map<String, ClipId> said;
+    private final Map<ClipId, StockLine> lines;
+    private final Map<Path, String> contents = new HashMap<>();
+    private final List<ConformedEvent> events = new ArrayList<>();
+
+    private Conform(
+            TimelineDocument document,
+            ClipIndex index,
+            Map<ClipId, StockLine> lines,
+            Places places,
+            Map<String, ClipId> said) {
+        this.document = document;
+        this.places = places;
+        this.said = said;
+        Path parent = document.file().getParent();
+        this.folder = MediaPath.of(parent == null ? document.file() : parent);
+        this.index = index;
+        this.lines = lines;
+        document.events().forEach(event -> events.add(conformed(event)));
+    }
+
+    /// @param stock the project's clips and copies
+    /// @param said which recording somebody said a mention means, by [Mention#key]
+    public static Conform of(
+            TimelineDocument document, List<StockLine> stock, Places places, Map<String, ClipId> said) {
+        Map<ClipId, StockLine> lines = HashMap.newHashMap(stock.size());
+        stock.forEach(line -> lines.put(line.clip().id(), line));
+        return new Conform(document, new ClipIndex(stock), lines, places, said);
+    }
+
+    /// Another document, or this one as it stands now, with the same recordings.
+    public Conform with(TimelineDocument other) {
+        return new Conform(other, index, lines, places, said);
+    }
+
+    public TimelineDocument document() {
+        return document;
+    }
+
+    public List<ConformedEvent> events() {
+        return List.copyOf(events);
+    }
+
+    /// The frames that the timeline uses of each recording, one range for each event.
+    public Map<ClipId, List<FrameRange>> used() {
+        Map<ClipId, List<FrameRange>> used = new LinkedHashMap<>();
+        for (ConformedEvent event : events) {
+            event.clip()
+                    .ifPresent(clip -> event.used()
+                            .ifPresent(range -> used.computeIfAbsent(clip.id(), _ -> new ArrayList<>())
+                                    .add(range)));
+        }
+        return used;
+    }
+
+    /// Whether an address leads to the original of a clip.
+    boolean leadsToOriginal(String address, Clip clip) {
+        return reached(address)
+                .or(() -> byFolderAndName(address))
+                .filter(found -> found.standing() instanceof Standing.OnOriginal
+                        && found.clip().id().equals(clip.id()))
+                .isPresent();
+    }
+
+    private ConformedEvent conformed(TimelineEvent event) {
+        Mention media = event.media();
+        if (media.isEmpty()) {
+            return new ConformedEvent(
+                    event, new Standing.WithoutMedia(), Optional.empty(), "", List.of(), Optional.empty(), List.of());
+        }
+        Optional<Found> reached = reached(media.address());
+        if (reached.isPresent()) {
+            return found(event, reached.get(), "its reference leads there");
+        }
+        Optional<StockLine> chosen = Optional.ofNullable(said.get(media.key())).map(lines::get);
+        if (chosen.isPresent()) {
+            return found(event, ofOriginal(chosen.get()), "somebody said so");
+        }
+        for (String other : media.others()) {
+            Optional<Found> beside = reached(other);
+            if (beside.isPresent()) {
+                return found(event, ofOriginal(beside.get().line()), "another of its references leads there");
+            }
+        }
+        return byContent(event)
+                .or(() -> byFolderAndName(media.address())
+                        .filter(found -> fits(event, found))
+                        .map(found -> found(event, found, "folder and file name are the same")))
+                .orElseGet(() -> byNameOrReel(event));
+    }
+
+    private Optional<Found> reached(String address) {
+        for (MediaPath path : places.readings(address, folder)) {
+            Optional<Found> found = index.at(path);
+            if (found.isPresent()) {
+                return found;
+            }
+        }
+        return Optional.empty();
+    }
+
+    private Optional<Found> byFolderAndName(String address) {
+        for (MediaPath path : places.readings(address, folder)) {
+            List<Found> named = index.withFolderAndName(path);
+            if (named.size() == 1) {
+                return Optional.of(named.getFirst());
+            }
+        }
+        return Optional.empty();
+    }
+
+    /// A file that is there and not the project's may be a twin of one that is. One that is another recording
+    /// is not found by its name.
+    private Optional<ConformedEvent> byContent(TimelineEvent event) {
+        String stated = event.media().fingerprint();
+        if (!stated.isEmpty() && index.ofContent(stated).size() == 1) {
+            StockLine line = index.ofContent(stated).getFirst();
+            return Optional.of(found(event, ofOriginal(line), "it states the recording it was made from"));
+        }
+        for (MediaPath path : places.readings(event.media().address(), folder)) {
+            Optional<Path> there = path.local().filter(Files::isRegularFile);
+            if (there.isPresent()) {
+                List<StockLine> twins = index.ofContent(contents.computeIfAbsent(there.get(), Conform::content));
+                return Optional.of(
+                        twins.size() == 1
+                                ? found(event, ofOriginal(twins.getFirst()), "a file of the same content")
+                                : unsure(
+                                        event,
+                                        new Standing.Foreign(),
+                                        "its file is there and is not in the project",
+                                        List.of()));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static String content(Path file) {
+        try {
+            return ArrivalScan.fingerprint(new ClipSource.SingleFile(file)).toString();
+        } catch (IOException e) {
+            return "unreadable";
+        }
+    }
+
+    private ConformedEvent byNameOrReel(TimelineEvent event) {
+        Mention media = event.media();
+        List<StockLine> named = media.address().isEmpty() ? List.of() : index.named(media.address());
+        if (named.isEmpty() && !media.clipName().isEmpty()) {
+            named = index.named(media.clipName());
+            if (!named.isEmpty() && !media.address().isEmpty()) {
+                // The event has a recording's name and leads to another file: which of the two is meant?
+                return unsure(
+                        event, new Standing.Doubtful(), "it has a recording's name and leads to another file", named);
+            }
+        }
+        List<StockLine> ofReel = media.reel().isEmpty() ? List.of() : index.ofReel(media.reel());
+        if (named.isEmpty() && ofReel.isEmpty()) {
+            return unsure(event, new Standing.Foreign(), "no recording of the project has its name or reel", List.of());
+        }
+        boolean byName = !named.isEmpty();
+        List<StockLine> candidates = byName ? named : ofReel;
+        List<StockLine> fitting = candidates.stream()
+                .filter(line -> fits(event, ofOriginal(line)) && !contradictsReel(media, line))
+                .toList();
+        boolean timeless = event.use() instanceof docksort.timeline.SourceUse.Whole;
+        if (fitting.size() == 1 && (byName || !timeless)) {
+            return found(
+                    event, ofOriginal(fitting.getFirst()), byName ? "name and frames fit" : "reel and timecode fit");
+        }
+        String what = byName ? "name" : "reel";
+        String why = fitting.isEmpty()
+                ? candidates.size() == 1
+                        ? "a recording has its " + what + ", but not its frames" + (byName ? " or reel" : "")
+                        : candidates.size() + " recordings have its " + what + ", none its frames"
+                : fitting.size() == 1
+                        ? "a recording has its reel, and nothing says which frames"
+                        : fitting.size() + " recordings have its " + what + " and frames";
+        return unsure(event, new Standing.Doubtful(), why, fitting.isEmpty() ? candidates : fitting);
+    }
+
+    private static boolean contradictsReel(Mention media, StockLine line) {
+        if (media.reel().isEmpty()) {
+            return false;
+        }
+        Optional<String> own = line.clip().facts().reel();
+        return own.isPresent() && !sameReel(own.get(), media.reel());
+    }
+
+    private static boolean sameReel(String one, String other) {
+        String a = ClipIndex.reelKey(one);
+        String b = ClipIndex.reelKey(other);
+        boolean cutOff = (b.length() == 8 && a.startsWith(b)) || (a.length() == 8 && b.startsWith(a));
+        return cutOff || a.equals(b);
+    }
+
+    private static boolean fits(TimelineEvent event, Found found) {
+        Optional<VideoFacts> video = found.clip().facts().video();
+        if (video.isEmpty()) {
+            return event.kind() == TimelineEvent.Kind.SOUND
+                    || !found.clip().facts().audio().isEmpty();
+        }
+        long frames = video.get().frames().count();
+        return UsedFrames.of(event.use(), found.clip(), found.offset())
+                .filter(used -> used.lacking(frames).isEmpty())
+                .isPresent();
+    }
+
+    private static Found ofOriginal(StockLine line) {
+        return new Found(line, new Standing.OnOriginal(), 0);
+    }
+
+    private static ConformedEvent unsure(
+            TimelineEvent event, Standing standing, String why, List<StockLine> candidates) {
+        return new ConformedEvent(event, standing, Optional.empty(), why, candidates, Optional.empty(), List.of());
+    }
+
+    private static ConformedEvent found(TimelineEvent event, Found found, String how) {
+        var doubts = new ArrayList<Doubt>();
+        StockLine line = found.line();
+        if (!line.presence().isOnline()) {
+            String note = line.presence().note();
+            doubts.add(new Doubt(
+                    Doubt.Kind.NOT_THERE,
+                    "the original is " + line.presence().state().label() + (note.isEmpty() ? "" : ": " + note)));
+        }
+        Optional<UsedFrames> frames = UsedFrames.of(event.use(), found.clip(), found.offset());
+        long have = found.clip()
+                .facts()
+                .video()
+                .map(video -> video.frames().count())
+                .orElse(0L);
+        frames.flatMap(UsedFrames::rateConflict).ifPresent(words -> doubts.add(new Doubt(Doubt.Kind.RATE, words)));
+        frames.filter(used -> used.rateConflict().isEmpty())
+                .flatMap(used -> used.lacking(have))
+                .ifPresent(words -> doubts.add(new Doubt(Doubt.Kind.OUTSIDE, words)));
+        return new ConformedEvent(
+                event,
+                found.standing(),
+                Optional.of(line),
+                how,
+                List.of(),
+                frames.flatMap(used -> used.within(have)),
+                doubts);
+    }
+}

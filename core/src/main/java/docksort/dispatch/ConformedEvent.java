@@ -1,0 +1,86 @@
+package docksort.dispatch;
+
+import docksort.arrival.Clip;
+import docksort.catalogue.WorkingCopy;
+import docksort.media.FrameRange;
+import docksort.stock.StockLine;
+import docksort.timeline.TimelineEvent;
+import java.util.List;
+import java.util.Optional;
+
+/// An event with the recording it uses.
+///
+/// @param line the recording with its copies, where it was found for certain
+/// @param how by what it was found, or why it was not
+/// @param candidates recordings that could be meant, where that is doubtful
+/// @param used frames of the recording, as far as it has them; empty for sound alone and where nothing was
+/// found
+/// @param doubts what is not as it should be, in words
+public record ConformedEvent(
+        TimelineEvent event,
+        Standing standing,
+        Optional<StockLine> line,
+        String how,
+        List<StockLine> candidates,
+        Optional<FrameRange> used,
+        List<Doubt> doubts) {
+    public ConformedEvent {
+        candidates = List.copyOf(candidates);
+        doubts = List.copyOf(doubts);
+    }
+
+    /// Something about an event that a person has to know.
+    public record Doubt(Kind kind, String words) {
+        /// What it concerns.
+        public enum Kind {
+            /// The original is away, moved, or another.
+            NOT_THERE,
+            /// It uses frames that the recording does not have.
+            OUTSIDE,
+            /// The timeline counts the recording at another rate than it has.
+            RATE
+        }
+    }
+
+    public int number() {
+        return event.number();
+    }
+
+    public Optional<Clip> clip() {
+        return line.map(StockLine::clip);
+    }
+
+    /// The copy it leads to; empty where it leads to no copy.
+    public Optional<WorkingCopy> copy() {
+        return standing instanceof Standing.OnCopy(var _, var id)
+                ? line.stream()
+                        .flatMap(its -> its.copies().stream())
+                        .filter(copy -> copy.id().equals(id))
+                        .findFirst()
+                : Optional.empty();
+    }
+
+    public boolean isOnCopy() {
+        return standing instanceof Standing.OnCopy;
+    }
+
+    public boolean has(Doubt.Kind kind) {
+        return doubts.stream().anyMatch(doubt -> doubt.kind == kind);
+    }
+
+    /// Whether a person has to look at it.
+    public boolean needsALook() {
+        return !inWords().isEmpty();
+    }
+
+    /// What a person should look at, in one line; empty where all is well.
+    public String inWords() {
+        boolean unsure = standing instanceof Standing.Doubtful || standing instanceof Standing.Foreign;
+        var words = new java.util.ArrayList<String>();
+        if (unsure) {
+            words.add(how);
+        }
+        doubts.forEach(doubt -> words.add(doubt.words));
+        return String.join("; ", words);
+    }
+}

@@ -1,0 +1,362 @@
+package docksort.dispatch;
+
+import docksort.arrival.ArrivalScan;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.catalogue.Presence;
+import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.ConformedEvent.Doubt;
+import docksort.files.Checksum;
+import docksort.media.FrameRange;
+import docksort.media.Raster;
+import docksort.problem.Causes;
+import docksort.run.CopyTags;
+import docksort.stock.StockLine;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiConsumer;
+import java.util.function.BooleanSupplier;
+import java.util.stream.Collectors;
+
+/// The check before a timeline leaves. Every condition is looked at on the disk and in the timeline as they are
+/// now; nothing is remembered from when it was switched.
+///
+/// @param purpose what it leaves for
+/// @param findings what is not as it must be, and remarks
+/// @param files every file that the timeline leads to, with its checksum where that was asked for
+/// @param events how many events were looked at
+/// @param complete whether it was carried out to its end
+public record DepartureCheck(
+        Purpose purpose, List<Finding> findings, List<FileSum> files, int events, boolean complete) {
+    public DepartureCheck {
+        findings = List.copyOf(findings);
+        files = List.copyOf(files);
+    }
+
+    /// What a timeline leaves for.
+    public enum Purpose {
+        FINISHING("finishing, on originals"),
+        /// Copies are meant to be seen.
+        REVIEW("a review, on copies");
+
+        private final String label;
+
+        Purpose(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+    }
+
+    /// What has to hold.
+    public enum Condition {
+        KNOWN("known", "Every event's recording is known for certain"),
+        ON_ORIGINALS("on originals", "Every event leads to its original"),
+        THERE("there", "Every file is there"),
+        UNCHANGED("unchanged", "Originals are what their copies were made from"),
+        RANGE("frames", "Recordings have the frames that are used, and the handles"),
+        AS_CUT("as cut", "Rate, raster, aspect and colour are those that were cut with"),
+        FIRST_HAND("first hand", "No original is itself a copy"),
+        DELIVERY_RASTER("delivery raster", "The timeline has the raster of the delivery"),
+        FRESH_COPIES("copies fit", "No event is on a copy that may not serve");
+
+        private final String title;
+        private final String label;
+
+        Condition(String title, String label) {
+            this.title = title;
+            this.label = label;
+        }
+
+        /// In a word or two.
+        public String title() {
+            return title;
+        }
+
+        /// As a sentence that holds or not.
+
+        public String label() {
+            return label;
+        }
+    }
+
+    /// Something that is not as it must be, or should be known.
+    ///
+    /// @param event number of the event, 0 for the timeline itself
+    /// @param subject the event's name, or the timeline's
+    /// @param blocks whether the timeline may not leave with it
+    public record Finding(Condition condition, int event, String subject, String words, boolean blocks) {}
+
+    /// @param sum XXH64, empty where it was not asked for
+    public record FileSum(Path file, long bytes, String sum) {}
+
+    /// What the check rests on.
+    ///
+    /// @param forms what cuts counted on, by clip, as [CutForm#text]
+    /// @param timeline raster of the project's timeline
+    /// @param delivery raster of what is delivered
+    /// @param handles frames wanted before and after what is used
+    /// @param sums whether checksums of all files are taken, which reads all of them
+    public record Ground(Map<ClipId, String> forms, Raster timeline, Raster delivery, long handles, boolean sums) {}
+
+    public boolean passes() {
+        return complete && findings.stream().noneMatch(Finding::blocks);
+    }
+
+    public boolean failed(Condition condition) {
+        return findings.stream().anyMatch(finding -> finding.condition == condition && finding.blocks);
+    }
+
+    /// How many findings block, by condition.
+    public Map<Condition, Long> blocking() {
+        return findings.stream()
+                .filter(Finding::blocks)
+                .collect(Collectors.groupingBy(
+                        Finding::condition, () -> new EnumMap<>(Condition.class), Collectors.counting()));
+    }
+
+    /// @param progress hears how many recordings of how many are done
+    /// @param cancelled asked while files are read
+    public static DepartureCheck of(
+            Conform conform,
+            Purpose purpose,
+            Ground ground,
+            BiConsumer<Integer, Integer> progress,
+            BooleanSupplier cancelled) {
+        return new Look(conform, purpose, ground, cancelled).carryOut(progress);
+    }
+
+    /// One check being carried out.
+    private static final class Look {
+        private final Conform conform;
+        private final Purpose purpose;
+        private final Ground ground;
+        private final BooleanSupplier cancelled;
+        private final List<Finding> findings = new ArrayList<>();
+        private final List<FileSum> files = new ArrayList<>();
+        private final Set<Path> summed = new java.util.HashSet<>();
+
+        Look(Conform conform, Purpose purpose, Ground ground, BooleanSupplier cancelled) {
+            this.conform = conform;
+            this.purpose = purpose;
+            this.ground = ground;
+            this.cancelled = cancelled;
+        }
+
+        DepartureCheck carryOut(BiConsumer<Integer, Integer> progress) {
+            ofTimeline();
+            Map<ClipId, List<ConformedEvent>> byClip = new LinkedHashMap<>();
+            for (ConformedEvent event : conform.events()) {
+                ofEvent(event);
+                event.clip()
+                        .ifPresent(clip -> byClip.computeIfAbsent(clip.id(), _ -> new ArrayList<>())
+                                .add(event));
+            }
+            int done = 0;
+            for (List<ConformedEvent> events : byClip.values()) {
+                if (cancelled.getAsBoolean() || !ofFiles(events)) {
+                    return result(false);
+                }
+                progress.accept(++done, byClip.size());
+            }
+            return result(true);
+        }
+
+        private DepartureCheck result(boolean complete) {
+            findings.sort(java.util.Comparator.comparing(Finding::condition).thenComparingInt(Finding::event));
+            return new DepartureCheck(purpose, findings, files, conform.events().size(), complete);
+        }
+
+        private void ofTimeline() {
+            Raster stated = conform.document().raster().orElse(ground.timeline);
+            for (Raster raster : new LinkedHashSet<>(List.of(ground.timeline, stated))) {
+                if (!raster.equals(ground.delivery)) {
+                    String whose = raster.equals(ground.timeline) ? "the project's timeline" : "the timeline's file";
+                    findings.add(new Finding(
+                            Condition.DELIVERY_RASTER,
+                            0,
+                            conform.document().name(),
+                            whose + " has " + raster + ", the delivery " + ground.delivery,
+                            true));
+                }
+            }
+        }
+
+        private void ofEvent(ConformedEvent event) {
+            switch (event.standing()) {
+                case Standing.Doubtful _, Standing.Foreign _ ->
+                    add(Condition.KNOWN, event, event.standing().label() + ": " + event.how());
+                case Standing.OnCopy(var kind, var _) -> ofCopy(event, kind.label());
+                case Standing.OnOriginal _, Standing.WithoutMedia _ -> {}
+            }
+            for (Doubt doubt : event.doubts()) {
+                switch (doubt.kind()) {
+                    case OUTSIDE -> add(Condition.RANGE, event, doubt.words());
+                    case RATE -> add(Condition.AS_CUT, event, doubt.words());
+                    case NOT_THERE -> {} // looked at on the disk itself
+                }
+            }
+            handles(event);
+        }
+
+        /// An event on a copy that may not serve is told as that alone: it is the worse of the two.
+        private void ofCopy(ConformedEvent event, String kind) {
+            Optional<WorkingCopy> unfit =
+                    event.copy().filter(copy -> !copy.state().serves());
+            if (unfit.isPresent()) {
+                String note = unfit.get().note();
+                add(
+                        Condition.FRESH_COPIES,
+                        event,
+                        "its " + kind + " copy is " + unfit.get().state().label()
+                                + (note.isEmpty() ? "" : ": " + note));
+            } else if (purpose == Purpose.FINISHING) {
+                add(Condition.ON_ORIGINALS, event, "it leads to its " + kind + " copy");
+            }
+        }
+
+        /// Where a recording itself begins or ends there are no more frames to be had: that is said and does
+        /// not block.
+        private void handles(ConformedEvent event) {
+            if (ground.handles == 0 || event.used().isEmpty() || event.has(Doubt.Kind.OUTSIDE)) {
+                return;
+            }
+            long frames = event.clip()
+                    .flatMap(clip -> clip.facts().video())
+                    .map(video -> video.frames().count())
+                    .orElse(0L);
+            FrameRange used = event.used().get();
+            long before = Math.min(ground.handles, used.first());
+            long behind = Math.min(ground.handles, frames - used.end());
+            if (before < ground.handles || behind < ground.handles) {
+                findings.add(new Finding(
+                        Condition.RANGE,
+                        event.number(),
+                        event.event().name(),
+                        "the recording has " + before + " frames before and " + behind + " after what is used, of "
+                                + ground.handles + " handles",
+                        false));
+            }
+        }
+
+        private void add(Condition condition, ConformedEvent event, String words) {
+            findings.add(new Finding(condition, event.number(), event.event().name(), words, true));
+        }
+
+        /// @return whether it was not cancelled
+        private boolean ofFiles(List<ConformedEvent> events) {
+            ConformedEvent first = events.getFirst();
+            StockLine line = first.line().orElseThrow();
+            Clip clip = line.clip();
+            boolean there = there(first, clip.source().files(), "the original");
+            if (there) {
+                unchanged(first, clip);
+            } else if (line.presence().state() == Presence.State.REFUSED) {
+                add(Condition.UNCHANGED, first, line.presence().note());
+            }
+            asCut(first, clip);
+            if (clip.facts().tags().containsKey(CopyTags.SOURCE)
+                    || Files.exists(CopyTags.besides(clip.source().head()))) {
+                add(
+                        Condition.FIRST_HAND,
+                        first,
+                        clip.source().head() + " says of itself that it is a copy of "
+                                + clip.facts().tags().getOrDefault(CopyTags.CLIP, "another file"));
+            }
+            boolean onOriginal = events.stream().anyMatch(event -> event.standing() instanceof Standing.OnOriginal);
+            if (onOriginal && there && !sums(clip.source().files())) {
+                return false;
+            }
+            for (ConformedEvent event : events) {
+                Optional<Path> copy =
+                        event.copy().filter(its -> its.state().serves()).map(WorkingCopy::file);
+                if (copy.isPresent() && there(event, List.of(copy.get()), "the copy") && !sums(List.of(copy.get()))) {
+                    return false;
+                }
+            }
+            return true;
+        }
+
+        private boolean there(ConformedEvent event, List<Path> wanted, String what) {
+            List<Path> missing =
+                    wanted.stream().filter(file -> !Files.isRegularFile(file)).toList();
+            if (!missing.isEmpty()) {
+                add(
+                        Condition.THERE,
+                        event,
+                        what + " is not there: " + missing.getFirst()
+                                + (missing.size() > 1 ? " and " + (missing.size() - 1) + " more" : ""));
+            }
+            return missing.isEmpty();
+        }
+
+        private void unchanged(ConformedEvent event, Clip clip) {
+            try {
+                if (!ArrivalScan.fingerprint(clip.source()).equals(clip.fingerprint())) {
+                    add(
+                            Condition.UNCHANGED,
+                            event,
+                            clip.source().head()
+                                    + " is not the file that was inspected and that copies were made from");
+                }
+            } catch (IOException e) {
+                add(Condition.THERE, event, clip.source().head() + " cannot be read: " + Causes.inWords(e));
+            }
+        }
+
+        private void asCut(ConformedEvent event, Clip clip) {
+            Optional<CutForm> counted =
+                    Optional.ofNullable(ground.forms.get(clip.id())).flatMap(CutForm::parse);
+            Optional<CutForm> now = CutForm.of(clip);
+            if (counted.isPresent() && now.isPresent()) {
+                List<String> differences = counted.get().differences(now.get());
+                if (!differences.isEmpty()) {
+                    add(Condition.AS_CUT, event, String.join(", ", differences));
+                }
+            }
+        }
+
+        private boolean sums(List<Path> wanted) {
+            for (Path file : wanted) {
+                if (!summed.add(file)) {
+                    continue;
+                }
+                try {
+                    Optional<String> sum = ground.sums ? Checksum.XXH64.of(file, cancelled) : Optional.of("");
+                    if (sum.isEmpty()) {
+                        return false;
+                    }
+                    files.add(new FileSum(file, Files.size(file), sum.get()));
+                } catch (IOException e) {
+                    findings.add(new Finding(
+                            Condition.THERE,
+                            0,
+                            String.valueOf(file.getFileName()),
+                            file + " cannot be read: " + Causes.inWords(e),
+                            true));
+                }
+            }
+            return true;
+        }
+    }
+
+    /// What clips a cut counts on now, for the record.
+    public static Map<ClipId, String> formsOf(List<Clip> clips) {
+        Map<ClipId, String> forms = new LinkedHashMap<>();
+        for (Clip clip : clips) {
+            CutForm.of(clip).ifPresent(form -> forms.put(clip.id(), form.text()));
+        }
+        return forms;
+    }
+}

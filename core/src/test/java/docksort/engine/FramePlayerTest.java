@@ -1,0 +1,136 @@
+package docksort.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.Footage;
+import docksort.FormatMatrix;
+import docksort.FormatMatrix.Case;
+import docksort.FrameNumbers;
+import docksort.engine.FramePlayer.Shown;
+import docksort.engine.FramePlayer.View;
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
+import docksort.media.Frames;
+import docksort.media.VideoFacts;
+import docksort.problem.CoreException.ToolFailed;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.assertj.core.api.SoftAssertions;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class FramePlayerTest {
+    private static final int WIDTH = 192;
+    private static final int HEIGHT = 108;
+
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private final FramePlayer player = new FramePlayer(engine);
+
+    @AfterEach
+    void close() {
+        player.close();
+        engine.close();
+    }
+
+    private int number(FramePlayer.Footage footage, long frame) throws InterruptedException {
+        Shown shown = player.show(footage, frame, View.luma(WIDTH, HEIGHT));
+        return FrameNumbers.number(WIDTH, HEIGHT, at -> shown.pixels().get(at) & 0xff);
+    }
+
+    private FramePlayer.Footage footage(Path file) throws InterruptedException {
+        var source = new ClipSource.SingleFile(file);
+        Inspection inspection = new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation());
+        VideoFacts picture = ((Inspection.Known) inspection).facts().video().orElseThrow();
+        return new FramePlayer.Footage(file, picture.frames(), picture.rate());
+    }
+
+    /// Every kind of the matrix, in leaps and in steps both ways: the number on the frame is the one asked for.
+    @Test
+    void theFrameThatIsAskedForIsShown() throws Exception {
+        var random = new Random(2);
+        var softly = new SoftAssertions();
+        for (Case one : FormatMatrix.cases()) {
+            if (one.wants("vfr")) {
+                continue; // there a frame is what is shown at its time, which the number does not tell
+            }
+            FramePlayer.Footage footage = footage(FormatMatrix.make(one, folder, engine));
+            int last = one.frames() - 1;
+            var wanted = new ArrayList<Integer>(List.of(last, 0, last / 2, last / 2 + 1, last / 2 + 2, last / 2 + 1));
+            random.ints(6, 0, last + 1).forEach(wanted::add);
+            for (int frame : wanted) {
+                softly.assertThat(number(footage, frame))
+                        .as("%s, frame %d", one.name(), frame)
+                        .isEqualTo(frame);
+            }
+        }
+        softly.assertAll();
+    }
+
+    @Test
+    void aPartIsShownPixelForPixel() throws Exception {
+        Path file = new Footage(engine).clip(folder.resolve("a.mkv"), "320x180", "25", 3, "-c:v", "ffv1");
+        FramePlayer.Footage footage = footage(file);
+        Shown whole = player.show(footage, 1, View.whole(320, 180));
+        Shown part = player.show(footage, 1, new View(100, 60, 50, 40, 100, 80, false));
+        assertThat(part.frameWidth()).isEqualTo(320);
+        for (int y = 0; y < 80; y += 7) {
+            for (int x = 0; x < 100; x += 7) {
+                int at = ((60 + y / 2) * 320 + 100 + x / 2) * 4;
+                assertThat(part.pixels().get((y * 100 + x) * 4))
+                        .isEqualTo(whole.pixels().get(at));
+            }
+        }
+    }
+
+    @Test
+    void aDecoderThatEndsIsToldAndTheNextFrameStartsAnother() throws Exception {
+        FramePlayer.Footage good =
+                footage(new Footage(engine).clip(folder.resolve("a.mov"), "320x180", "25", 9, "-c:v", "mjpeg"));
+        player.show(good, 3, View.whole(32, 18));
+        List<ProcessHandle> servers = ProcessHandle.current()
+                .children()
+                .filter(child -> child.info()
+                        .command()
+                        .filter(command -> command.endsWith("java"))
+                        .isPresent())
+                .toList();
+        assertThat(servers).hasSize(1);
+        servers.getFirst().destroyForcibly();
+        servers.getFirst().onExit().get();
+        assertThatThrownBy(() -> player.show(good, 4, View.whole(32, 18)))
+                .isInstanceOf(ToolFailed.class)
+                .hasMessageContaining("a.mov")
+                .hasMessageContaining("everything else goes on");
+        assertThat(player.show(good, 4, View.whole(32, 18)).width()).isEqualTo(32);
+    }
+
+    @Test
+    void whatIsNoFootageIsToldAndTheRestGoesOn() throws Exception {
+        Path noise = folder.resolve("noise.mov");
+        byte[] bytes = new byte[100_000];
+        new Random(1).nextBytes(bytes);
+        Files.write(noise, bytes);
+        var frames = new Frames(10, Frames.Origin.STATED);
+        for (Path file : List.of(noise, folder.resolve("nowhere.mov"))) {
+            assertThatThrownBy(() ->
+                            player.show(new FramePlayer.Footage(file, frames, FrameRate.FPS_25), 3, View.whole(32, 18)))
+                    .isInstanceOf(ToolFailed.class)
+                    .hasMessageContaining(file.getFileName().toString())
+                    .hasMessageContaining("it cannot be opened");
+        }
+        Path whole = new Footage(engine).clip(folder.resolve("b.mov"), "320x180", "25", 50, "-c:v", "mjpeg");
+        FramePlayer.Footage cut = footage(whole);
+        byte[] all = Files.readAllBytes(whole);
+        java.util.Arrays.fill(all, 60_000, 100_000, (byte) 0x5a); // a hole in the middle
+        Files.write(whole, all);
+        assertThat(player.show(cut, 49, View.whole(32, 18)).width()).isEqualTo(32);
+    }
+}

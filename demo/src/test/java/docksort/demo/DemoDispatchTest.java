@@ -1,0 +1,414 @@
+package docksort.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.arrival.ScanListener;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.Addressing;
+import docksort.dispatch.ChecksumCheck;
+import docksort.dispatch.ChecksumList;
+import docksort.dispatch.Conform;
+import docksort.dispatch.ConformedEvent;
+import docksort.dispatch.DepartureCheck;
+import docksort.dispatch.DepartureCheck.Condition;
+import docksort.dispatch.DepartureCheck.Purpose;
+import docksort.dispatch.DepartureReport;
+import docksort.dispatch.Parcel;
+import docksort.dispatch.PullList;
+import docksort.dispatch.Standing;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.problem.CoreException.InputRefused;
+import docksort.project.DispatchRoom;
+import docksort.project.Project;
+import docksort.run.Terms;
+import docksort.sort.Recipe;
+import docksort.stock.ServingOrder;
+import docksort.strain.TimelineFormat;
+import docksort.timeline.MediaTarget;
+import docksort.timeline.TimelineDocument;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.jupiter.api.io.TempDir;
+
+/// The last station with the demo: cut on copies, switched, checked, pulled. Then each condition is spoiled by
+/// itself, and the check names that one and no other. Every spoiling is put right before the next.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class DemoDispatchTest {
+    private static final Path FOOTAGE = Path.of("target", "demo-footage").toAbsolutePath();
+    private static final Raster HD = new Raster(1920, 1080);
+
+    @TempDir
+    static Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private Path footage = Path.of("");
+    private Path cut = Path.of("");
+    private Project project;
+    private DispatchRoom room;
+
+    @BeforeAll
+    void copiesOfAllThatTheCutUses() throws Exception {
+        DemoFootage.Made made = DemoFootage.in(FOOTAGE, engine, _ -> {});
+        footage = folder.resolve("footage");
+        copyTree(made.folder(), footage);
+        cut = folder.resolve("cut.otio");
+        Files.writeString(
+                cut,
+                Files.readString(made.timeline())
+                        .replace(
+                                made.folder().toUri().toString(),
+                                footage.toUri().toString()));
+        project = Project.open(folder.resolve("project"), engine, InstantSource.system());
+        room = project.dispatchRoom();
+        for (Path arrival : made.arrivals()) {
+            project.addArrival(
+                    footage.resolve(made.folder().relativize(arrival)), ScanListener.none(), new Cancellation());
+        }
+        project.readAt(
+                project.clips().stream()
+                        .filter(clip -> clip.facts().isRateOpen())
+                        .toList(),
+                FrameRate.FPS_25);
+        Set<Object> used = new HashSet<>(conform(room.open(cut)).used().keySet());
+        project.plans().choose(project.clips(), Optional.of(List.of()));
+        project.plans()
+                .choose(
+                        project.clips().stream()
+                                .filter(clip -> used.contains(clip.id()))
+                                .toList(),
+                        Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
+        project.plans().enqueue(project.plans().loadSheet());
+        try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+            assertThat(run.run().awaitEnd(Duration.ofMinutes(20))).isTrue();
+        }
+        room.deliver(HD);
+    }
+
+    @AfterAll
+    void close() {
+        project.close();
+        engine.close();
+    }
+
+    private static void copyTree(Path from, Path to) throws IOException {
+        try (Stream<Path> paths = Files.walk(from)) {
+            for (Path path : paths.toList()) {
+                Path target = to.resolve(from.relativize(path).toString());
+                if (Files.isDirectory(path)) {
+                    Files.createDirectories(target);
+                } else {
+                    Files.copy(path, target);
+                }
+            }
+        }
+    }
+
+    private Conform conform(TimelineDocument document) {
+        return room.conform(document, project.stock());
+    }
+
+    private TimelineDocument served(ServingOrder order) {
+        TimelineDocument document = room.open(cut);
+        room.switchTo(conform(document), order);
+        return document;
+    }
+
+    private DepartureCheck check(TimelineDocument document, Purpose purpose) {
+        project.refreshStock();
+        return room.check(conform(document), purpose, false, (_, _) -> {}, () -> false);
+    }
+
+    private Set<Condition> broken(TimelineDocument document) {
+        return check(document, Purpose.FINISHING).blocking().keySet();
+    }
+
+    private TimelineDocument originals() {
+        return served(ServingOrder.ORIGINALS);
+    }
+
+    @Test
+    @Order(1)
+    void theCutGoesToCopiesAndBackAndMayLeave() throws IOException {
+        TimelineDocument light = served(ServingOrder.LIGHT_FIRST);
+        List<ConformedEvent> events = conform(light).events();
+        assertThat(events).filteredOn(ConformedEvent::isOnCopy).hasSizeGreaterThan(8);
+        room.save(light, folder.resolve("light.otio"));
+        TimelineDocument back = room.open(folder.resolve("light.otio"));
+        room.switchTo(conform(back), ServingOrder.ORIGINALS);
+        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        assertThat(json.readTree(back.bytes())).isEqualTo(json.readTree(Files.readAllBytes(cut)));
+        DepartureCheck check = room.check(conform(back), Purpose.FINISHING, true, (_, _) -> {}, () -> false);
+        assertThat(check.findings()).filteredOn(DepartureCheck.Finding::blocks).isEmpty();
+        assertThat(check.passes()).isTrue();
+        DepartureReport report = room.depart(
+                conform(back),
+                check,
+                new DispatchRoom.Departure(
+                        folder.resolve("out/final.otio"), Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
+        assertThat(report.result()).isEqualTo("passed");
+        String html = Files.readString(folder.resolve("out/final.otio.departure.html"));
+        assertThat(html)
+                .contains("the keeper")
+                .contains("passed")
+                .contains(check.files().getFirst().sum());
+        assertThat(json.readTree(Files.readAllBytes(folder.resolve("out/final.otio.departure.json")))
+                        .path("conditions"))
+                .hasSize(Condition.values().length);
+    }
+
+    @Test
+    @Order(2)
+    void anEventThatIsNotKnownIsNamed() throws IOException {
+        Path file = folder.resolve("foreign.otio");
+        Files.writeString(file, Files.readString(cut).replace("K5_0018.MOV", "K5_0099.MOV"));
+        assertThat(broken(room.open(file))).containsExactly(Condition.KNOWN);
+    }
+
+    @Test
+    @Order(3)
+    void anEventLeftOnItsCopyIsNamedAndLeavesOnlyByNameAndReason() throws IOException {
+        TimelineDocument document = originals();
+        ConformedEvent event = conform(document).events().getFirst();
+        WorkingCopy copy = event.line().orElseThrow().copies().stream()
+                .filter(its -> its.state() == CopyState.READY)
+                .findFirst()
+                .orElseThrow();
+        String original = event.event().media().address();
+        document.point(
+                1,
+                new MediaTarget(
+                        "light", copy.file().toUri().toString(), original, "x", Optional.empty(), Map.of(), false),
+                original::equals);
+        assertThat(broken(document)).containsExactly(Condition.ON_ORIGINALS);
+        DepartureCheck check = check(document, Purpose.FINISHING);
+        Path target = folder.resolve("out/forced.otio");
+        assertThatThrownBy(() -> room.depart(
+                        conform(document),
+                        check,
+                        new DispatchRoom.Departure(target, Addressing.AS_IT_STANDS, "the keeper", Optional.empty())))
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("it leads to its light copy");
+        assertThat(target).doesNotExist();
+        DepartureReport forced = room.depart(
+                conform(document),
+                check,
+                new DispatchRoom.Departure(
+                        target, Addressing.AS_IT_STANDS, "the keeper", Optional.of("only for the test screening")));
+        assertThat(forced.result()).isEqualTo("let go by name and reason");
+        assertThat(Files.readString(Path.of(target + ".departure.html"))).contains("only for the test screening");
+        assertThat(project.activity(1).getFirst().what()).contains("only for the test screening");
+    }
+
+    @Test
+    @Order(4)
+    void anOriginalThatIsAwayIsNamed() throws IOException {
+        Path original = footage.resolve("volume A/Titles/Titles_v3.mov");
+        Path aside = folder.resolve("aside.mov");
+        Files.move(original, aside);
+        assertThat(broken(originals())).containsExactly(Condition.THERE);
+        Files.move(aside, original);
+        assertThat(broken(originals())).isEmpty();
+    }
+
+    @Test
+    @Order(5)
+    void anOriginalThatWasChangedIsNamed() throws IOException {
+        Path original = footage.resolve("volume A/Titles/Titles_v3.mov");
+        byte[] bytes = Files.readAllBytes(original);
+        var time = Files.getLastModifiedTime(original);
+        byte[] changed = bytes.clone();
+        changed[changed.length / 2] ^= 1;
+        Files.write(original, changed);
+        Files.setLastModifiedTime(original, time); // size and time tell nothing
+        assertThat(broken(originals())).containsExactly(Condition.UNCHANGED);
+        Files.write(original, bytes);
+        Files.setLastModifiedTime(original, time);
+        assertThat(broken(originals())).isEmpty();
+    }
+
+    @Test
+    @Order(6)
+    void framesThatARecordingLacksAreNamed() throws IOException {
+        Path file = folder.resolve("long.otio");
+        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var tree = json.readTree(Files.readAllBytes(cut));
+        ((com.fasterxml.jackson.databind.node.ObjectNode)
+                        tree.at("/tracks/children/0/children/0/source_range/duration"))
+                .put("value", 35.0);
+        Files.write(file, json.writeValueAsBytes(tree));
+        DepartureCheck check = check(room.open(file), Purpose.FINISHING);
+        assertThat(check.blocking().keySet()).containsExactly(Condition.RANGE);
+        assertThat(check.findings())
+                .filteredOn(DepartureCheck.Finding::blocks)
+                .singleElement()
+                .satisfies(finding -> assertThat(finding.words()).isEqualTo("it uses 1 frames after it ends"));
+    }
+
+    @Test
+    @Order(7)
+    void aRecordingThatIsReadOtherwiseThanItWasCutIsNamed() {
+        TimelineDocument document = originals();
+        var stills = project.clips().stream()
+                .filter(clip -> clip.name().startsWith("DOME"))
+                .toList();
+        project.readAt(stills, new FrameRate(24, 1));
+        DepartureCheck check = check(document, Purpose.FINISHING);
+        assertThat(check.blocking().keySet()).containsExactly(Condition.AS_CUT);
+        assertThat(check.findings())
+                .filteredOn(DepartureCheck.Finding::blocks)
+                .anySatisfy(finding -> assertThat(finding.words()).contains("rate was 25 and is 24"));
+        project.readAt(stills, FrameRate.FPS_25);
+        assertThat(broken(originals())).isEmpty();
+    }
+
+    @Test
+    @Order(8)
+    void aCopyThatPassesForAnOriginalIsNamed() throws Exception {
+        WorkingCopy copy = project.stock().stream()
+                .flatMap(line -> line.copies().stream())
+                .filter(its ->
+                        its.state() == CopyState.READY && its.file().toString().contains("K5_0018"))
+                .findFirst()
+                .orElseThrow();
+        Path arrival = Files.createDirectories(folder.resolve("Found later"));
+        Path passing = arrival.resolve("K5_0018_again.mov");
+        Files.copy(copy.file(), passing);
+        project.addArrival(arrival, ScanListener.none(), new Cancellation());
+        Path file = folder.resolve("second hand.otio");
+        String address = "\"" + passing.toUri() + "\"";
+        Files.writeString(file, Files.readString(cut).replaceAll("\"file:[^\"]*K5_0018\\.MOV\"", address));
+        assertThat(broken(room.open(file))).containsExactly(Condition.FIRST_HAND);
+    }
+
+    @Test
+    @Order(9)
+    void aTimelineInAReducedRasterIsNamed() {
+        TimelineFormat format = project.timelineFormat();
+        project.setTimelineFormat(new TimelineFormat(
+                new Raster(960, 540),
+                format.rate(),
+                format.pixelAspect(),
+                format.primaries(),
+                format.samplesPerSecond()));
+        assertThat(broken(originals())).containsExactly(Condition.DELIVERY_RASTER);
+        project.setTimelineFormat(format);
+        assertThat(broken(originals())).isEmpty();
+    }
+
+    @Test
+    @Order(10)
+    void aReviewOnCopiesIsMarkedEverywhereAndKnowsASpoiledCopy() throws IOException {
+        TimelineDocument light = served(ServingOrder.LIGHT_FIRST);
+        DepartureCheck check = check(light, Purpose.REVIEW);
+        assertThat(check.passes()).isTrue();
+        DepartureReport report = room.depart(
+                conform(light),
+                check,
+                new DispatchRoom.Departure(
+                        folder.resolve("out/rough.otio"), Addressing.relative(), "the keeper", Optional.empty()));
+        assertThat(report.timeline()).hasFileName("rough-review.otio");
+        TimelineDocument sent = TimelineDocument.open(report.timeline(), FrameRate.FPS_25);
+        assertThat(sent.reviewMark()).contains("not for finishing");
+        assertThat(sent.events())
+                .filteredOn(event -> !event.media().isEmpty())
+                .allSatisfy(event -> assertThat(event.media().address()).startsWith("../"));
+        assertThat(conform(sent).events()).filteredOn(ConformedEvent::isOnCopy).hasSizeGreaterThan(8);
+        assertThat(Files.readString(Path.of(report.timeline() + ".departure.html")))
+                .contains("Not for finishing");
+
+        WorkingCopy copy = conform(light).events().stream()
+                .flatMap(event -> event.copy().stream())
+                .findFirst()
+                .orElseThrow();
+        byte[] bytes = Files.readAllBytes(copy.file());
+        var time = Files.getLastModifiedTime(copy.file());
+        Files.write(copy.file(), "spoiled".getBytes(StandardCharsets.UTF_8));
+        assertThat(check(light, Purpose.REVIEW).blocking().keySet()).containsExactly(Condition.FRESH_COPIES);
+        Files.write(copy.file(), bytes);
+        Files.setLastModifiedTime(copy.file(), time);
+        assertThat(check(light, Purpose.REVIEW).passes()).isTrue();
+    }
+
+    @Test
+    @Order(11)
+    void whatIsPulledOpensElsewhereWithNothingElse() throws Exception {
+        for (PullList.What what : PullList.What.values()) {
+            TimelineDocument document =
+                    served(what == PullList.What.COPIES ? ServingOrder.LIGHT_FIRST : ServingOrder.ORIGINALS);
+            PullList list = room.pullList(conform(document), what);
+            assertThat(list.left()).isEmpty();
+            assertThat(list.rangeBytes()).isPositive().isLessThanOrEqualTo(list.bytes());
+            Path packed = folder.resolve("packed " + what.label());
+            Parcel parcel = room.pack(conform(document), list, packed, (_, _) -> {}, () -> false)
+                    .orElseThrow();
+            assertThat(parcel.files()).isEqualTo(list.files());
+            assertThatThrownBy(() -> room.pack(conform(document), list, packed, (_, _) -> {}, () -> false))
+                    .isInstanceOf(InputRefused.class)
+                    .hasMessageContaining("there are files in it");
+            Path elsewhere = folder.resolve("elsewhere " + what.label());
+            Files.move(packed, elsewhere);
+            ChecksumList sums = ChecksumList.read(list(elsewhere.resolve("ascmhl"), ".mhl"));
+            assertThat(ChecksumCheck.of(sums, (_, _) -> {}, () -> false).passes())
+                    .isTrue();
+            if (what == PullList.What.ORIGINALS) {
+                resolvesByItself(elsewhere, parcel.timeline().getFileName());
+            } else {
+                assertThat(TimelineDocument.open(
+                                        elsewhere.resolve(parcel.timeline().getFileName()), FrameRate.FPS_25)
+                                .events())
+                        .filteredOn(event -> !event.media().isEmpty())
+                        .allSatisfy(event -> assertThat(elsewhere.resolve(java.net.URLDecoder.decode(
+                                        event.media().address().replace("+", "%2B"), StandardCharsets.UTF_8)))
+                                .isRegularFile());
+            }
+        }
+    }
+
+    private static Path list(Path folder, String ending) throws IOException {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(file -> file.toString().endsWith(ending))
+                    .findFirst()
+                    .orElseThrow();
+        }
+    }
+
+    private void resolvesByItself(Path elsewhere, Path timeline) throws Exception {
+        try (Project other = Project.open(folder.resolve("other project"), engine, InstantSource.system());
+                Stream<Path> arrivals = Files.list(elsewhere.resolve("media"))) {
+            for (Path arrival : arrivals.toList()) {
+                other.addArrival(arrival, ScanListener.none(), new Cancellation());
+            }
+            Conform conform =
+                    other.dispatchRoom().conform(other.dispatchRoom().open(elsewhere.resolve(timeline)), other.stock());
+            assertThat(conform.events()).allSatisfy(event -> {
+                assertThat(event.standing()).isInstanceOf(Standing.OnOriginal.class);
+                assertThat(event.how()).isEqualTo("its reference leads there");
+                assertThat(event.clip().orElseThrow().source().head().startsWith(elsewhere.toRealPath()))
+                        .isTrue();
+            });
+        }
+    }
+}

@@ -1,0 +1,367 @@
+package docksort.desktop;
+
+import docksort.arrival.Clip;
+import docksort.catalogue.Root;
+import docksort.dispatch.Addressing;
+import docksort.dispatch.Conform;
+import docksort.dispatch.CutList;
+import docksort.dispatch.DepartureCheck;
+import docksort.dispatch.DepartureCheck.Purpose;
+import docksort.dispatch.DepartureReport;
+import docksort.dispatch.Parcel;
+import docksort.dispatch.Places;
+import docksort.dispatch.PullList;
+import docksort.dispatch.Switching;
+import docksort.dispatch.TimelineComparison;
+import docksort.media.FrameRange;
+import docksort.media.Raster;
+import docksort.project.DispatchRoom;
+import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
+import docksort.timeline.TimelineDocument;
+import docksort.timeline.TimelineEvent;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+
+/// The open timeline, and what the Dispatch station asks of the project and changes in it. Answers come on the
+/// interface thread.
+public final class DispatchDesk {
+    private final Workshop workshop;
+    private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
+            new ReadOnlyObjectWrapper<>(Optional.empty());
+
+    // Only touched on the steps thread; what is shown of them is immutable.
+    private Optional<TimelineDocument> open = Optional.empty();
+    private final Deque<TimelineDocument> before = new ArrayDeque<>();
+    private Optional<TimelineComparison> news = Optional.empty();
+    private boolean unsaved;
+    private boolean switchIsLatest;
+
+    DispatchDesk(Workshop workshop) {
+        this.workshop = workshop;
+    }
+
+    private DispatchRoom room() {
+        return workshop.project().dispatchRoom();
+    }
+
+    public ReadOnlyObjectProperty<Optional<TimelineView>> timeline() {
+        return timeline.getReadOnlyProperty();
+    }
+
+    // Opening and saving
+
+    /// Whether the project remembers a timeline that is still there.
+    public boolean hasTimeline() {
+        return room().last().filter(Files::exists).isPresent();
+    }
+
+    public CompletableFuture<Void> open(Path file) {
+        return workshop.step(() -> {
+            take(room().open(file));
+            workshop.reload(false);
+        });
+    }
+
+    void openLast() throws InterruptedException {
+        Optional<Path> last = room().last().filter(Files::exists);
+        if (last.isPresent()) {
+            take(room().open(last.get()));
+            workshop.reload(false);
+        }
+    }
+
+    private void take(TimelineDocument document) {
+        open = Optional.of(document);
+        before.clear();
+        news = Optional.empty();
+        unsaved = false;
+        switchIsLatest = false;
+        room().useOf(conform(document), room().handles());
+    }
+
+    private Conform conform(TimelineDocument document) {
+        return room().conform(document, stock());
+    }
+
+    private List<StockLine> stock() {
+        return workshop.project().stock(workshop.clips(), workshop.project().servingOrder());
+    }
+
+    /// Whether another program has written the file, and nothing of ours would be lost by reading it again.
+    boolean hasChangedOnDisk() {
+        return !unsaved
+                && open.filter(document -> Files.exists(document.file())
+                                && document.version().isOutdated(document.file()))
+                        .isPresent();
+    }
+
+    /// Reads the file again where it was changed, and keeps what is otherwise.
+    void readAgain() {
+        if (hasChangedOnDisk()) {
+            TimelineDocument old = open.orElseThrow();
+            take(room().open(old.file()));
+            Conform now = conform(open.orElseThrow());
+            news = Optional.of(TimelineComparison.of(now.with(old).events(), now.events()));
+        }
+    }
+
+    public CompletableFuture<Void> save(Path target) {
+        return workshop.step(() -> {
+            if (open.isPresent()) {
+                room().save(open.get(), target);
+                before.clear(); // from here the file itself can be put back
+                switchIsLatest = false;
+                unsaved = unsaved
+                        && !target.toAbsolutePath()
+                                .normalize()
+                                .equals(open.get().file());
+                workshop.reload(false);
+            }
+        });
+    }
+
+    void setHandles(long frames) {
+        open.ifPresent(document -> room().useOf(conform(document), frames));
+    }
+
+    void show(List<StockLine> stock) {
+        DispatchRoom room = room();
+        Workshop.showNow(
+                timeline,
+                open.map(document -> new TimelineView(
+                        document.name(),
+                        document.file(),
+                        document.rate(),
+                        document.raster(),
+                        room.delivery(),
+                        room.conform(document, stock).events(),
+                        room.pins(),
+                        unsaved,
+                        !before.isEmpty(),
+                        news,
+                        room.places().workstations())));
+    }
+
+    // Serving
+
+    /// Gives every event of the open timeline the file that serves it in an order.
+    public CompletableFuture<Void> switchTo(ServingOrder order) {
+        return workshop.step(() -> {
+            workshop.project().refreshStock();
+            workshop.project().setServingOrder(order);
+            if (open.isPresent()) {
+                turn(order);
+            }
+            workshop.reload(false);
+        });
+    }
+
+    private void turn(ServingOrder order) {
+        TimelineDocument now = open.orElseThrow();
+        TimelineDocument old = now.copy();
+        Switching.Outcome outcome = room().switchTo(conform(now), order);
+        if (outcome.changed() > 0) {
+            before.push(old);
+            unsaved = true;
+            switchIsLatest = true;
+        }
+        workshop.project().log(outcome.changed() + " events of " + now.name() + " switched, " + order.label());
+    }
+
+    /// Pins a clip, or the use of some of its frames, to an order; empty takes the pin away. The open timeline
+    /// follows where it is on copies.
+    public CompletableFuture<Void> pin(Clip clip, Optional<FrameRange> frames, Optional<ServingOrder> order) {
+        return workshop.step(() -> {
+            room().pin(clip, frames, order);
+            somethingElseHappened();
+            workshop.reload(false);
+        });
+    }
+
+    /// Keeps that an event means a recording.
+    public CompletableFuture<Void> say(TimelineEvent event, Clip clip) {
+        return workshop.step(() -> {
+            room().say(event, clip);
+            somethingElseHappened();
+            open.ifPresent(document -> room().useOf(conform(document), room().handles()));
+            workshop.reload(false);
+        });
+    }
+
+    public CompletableFuture<Void> takeBackSwitch() {
+        return workshop.step(() -> {
+            switchIsLatest = true;
+            takeBack();
+            workshop.reload(false);
+        });
+    }
+
+    /// Takes the last switch back, where nothing was done after it.
+    ///
+    /// @return whether there was one
+    boolean takeBack() {
+        if (!switchIsLatest || before.isEmpty()) {
+            return false;
+        }
+        open = Optional.of(before.pop());
+        unsaved = true;
+        switchIsLatest = !before.isEmpty();
+        workshop.project().log("Took back the switch of the timeline");
+        return true;
+    }
+
+    void somethingElseHappened() {
+        switchIsLatest = false;
+    }
+
+    Optional<String> whatIsTakenBack() {
+        return switchIsLatest && !before.isEmpty() ? Optional.of("the switch of the timeline") : Optional.empty();
+    }
+
+    // Leaving
+
+    /// Checks the open timeline as it stands.
+    ///
+    /// @param sums whether every file is read whole for its checksum
+    public void check(
+            Purpose purpose, boolean sums, BiConsumer<Integer, Integer> progress, Consumer<DepartureCheck> then) {
+        copied(document -> workshop.ask(
+                (project, heard, cancellation) -> {
+                    project.refreshStock();
+                    Conform conform = project.dispatchRoom().conform(document, project.stock());
+                    return project.dispatchRoom().check(conform, purpose, sums, heard, cancellation::isCancelled);
+                },
+                progress,
+                then));
+    }
+
+    /// Lets the open timeline leave.
+    ///
+    /// @param workstation for whom it is written, empty for this one
+    public void depart(
+            DepartureCheck check,
+            Path target,
+            Optional<String> workstation,
+            String signedBy,
+            Optional<String> override,
+            Consumer<DepartureReport> then) {
+        workshop.change(
+                project -> {
+                    Addressing addressing = workstation
+                            .map(name -> Addressing.forWorkstation(room().places(), name, Addressing.Manner.ABSOLUTE))
+                            .orElse(Addressing.AS_IT_STANDS);
+                    return room().depart(
+                                    conform(open.orElseThrow()),
+                                    check,
+                                    new DispatchRoom.Departure(target, addressing, signedBy, override));
+                },
+                then);
+    }
+
+    public CompletableFuture<Void> deliver(Raster raster) {
+        return workshop.step(() -> {
+            room().deliver(raster);
+            somethingElseHappened();
+            workshop.reload(false);
+        });
+    }
+
+    // Pulling, comparing, listing
+
+    public void pullList(PullList.What what, Consumer<PullList> then) {
+        copied(document -> workshop.ask(
+                (project, _, _) -> {
+                    Conform conform = project.dispatchRoom().conform(document, project.stock());
+                    return project.dispatchRoom().pullList(conform, what);
+                },
+                DispatchDesk::unheard,
+                then));
+    }
+
+    public void writePullList(PullList list, Path target, Consumer<Path> then) {
+        workshop.change(
+                project -> {
+                    project.dispatchRoom().writePullList(list, target);
+                    return target;
+                },
+                then);
+    }
+
+    /// @param progress hears how many megabytes of how many were copied
+    public void pack(
+            PullList list, Path folder, BiConsumer<Integer, Integer> progress, Consumer<Optional<Parcel>> then) {
+        copied(document -> workshop.ask(
+                (project, heard, cancellation) -> {
+                    Conform conform = project.dispatchRoom().conform(document, project.stock());
+                    return project.dispatchRoom()
+                            .pack(
+                                    conform,
+                                    list,
+                                    folder,
+                                    (done, all) -> heard.accept(megabytes(done), megabytes(all)),
+                                    cancellation::isCancelled);
+                },
+                progress,
+                then));
+    }
+
+    private static int megabytes(long bytes) {
+        return Math.toIntExact(Math.min(Integer.MAX_VALUE, bytes / 1_000_000));
+    }
+
+    public void compare(Path older, Consumer<TimelineComparison> then) {
+        copied(document -> workshop.ask(
+                (project, _, _) -> {
+                    Conform conform = project.dispatchRoom().conform(document, project.stock());
+                    return project.dispatchRoom().compare(older, conform);
+                },
+                DispatchDesk::unheard,
+                then));
+    }
+
+    public void tracks(Consumer<List<String>> then) {
+        copied(document -> workshop.ask(
+                (project, _, _) -> CutList.tracks(project.dispatchRoom().conform(document, project.stock())),
+                DispatchDesk::unheard,
+                then));
+    }
+
+    /// @param then gets what the list could not hold
+    public void writeEditList(String track, Path target, Consumer<List<String>> then) {
+        workshop.change(project -> room().writeEditList(conform(open.orElseThrow()), track, target), then);
+    }
+
+    // Workstations
+
+    public void places(Consumer<Places> then) {
+        workshop.ask((project, _, _) -> project.dispatchRoom().places(), DispatchDesk::unheard, then);
+    }
+
+    /// Says where a workstation sees a root; an empty path takes that back.
+    public void placeElsewhere(Root root, String workstation, String path, Consumer<Places> then) {
+        workshop.change(
+                project -> {
+                    room().placeElsewhere(root, workstation, path);
+                    return room().places();
+                },
+                then);
+    }
+
+    private static void unheard(int done, int all) {}
+
+    /// Hands over the open timeline as it stands now; questions are answered beside the steps, which may change
+    /// it.
+    private void copied(Consumer<TimelineDocument> then) {
+        workshop.step(() -> open.map(TimelineDocument::copy).ifPresent(then));
+    }
+}
