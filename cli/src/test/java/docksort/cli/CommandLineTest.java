@@ -88,11 +88,37 @@ class CommandLineTest {
         assertThat(run("switch", cut.toString(), "--to", "full", "--output", light.toString()).code)
                 .isEqualTo(ExitCodes.GOOD);
         assertThat(light).content().contains("\"target_url\" : \"project/copies/full/Card/A1_full.mov\"");
+        timelinesLeave(cut, light);
         Files.move(folder.resolve("volume"), folder.resolve("elsewhere"));
         assertThat(run("stock").code).isEqualTo(ExitCodes.NEEDS_A_LOOK);
         assertThat(run("relink", "volume", folder.resolve("elsewhere").toString()).out)
                 .contains("1 of 1 clips are online");
         assertThat(run("stock").code).isEqualTo(ExitCodes.GOOD);
+    }
+
+    /// @param cut on its original
+    /// @param full the same on its full copy
+    private void timelinesLeave(Path cut, Path full) {
+        assertThat(run("conform", full.toString(), "--against", cut.toString()).out)
+                .contains("full")
+                .contains("0 changes, 1 the same");
+        assertThat(run("place", "volume", "--on", "edit 2", "--is", "E:\\Footage").out)
+                .contains("E:\\Footage");
+        Path out = folder.resolve("out.otio");
+        Answer blocked = run("depart", full.toString(), "--to", out.toString(), "--signed", "the keeper");
+        assertThat(blocked.code).isEqualTo(ExitCodes.INPUT);
+        assertThat(blocked.err).contains("it leads to its full copy");
+        assertThat(out).doesNotExist();
+        assertThat(run("depart", cut.toString(), "--to", out.toString(), "--signed", "the keeper", "--for", "edit 2")
+                        .code)
+                .isEqualTo(ExitCodes.GOOD);
+        assertThat(out).content().contains("file:///E:/Footage/Card/A1.mov");
+        assertThat(folder.resolve("out.otio.departure.json")).content().contains("the keeper");
+        Path packed = folder.resolve("packed");
+        assertThat(run("pull", cut.toString(), "--into", packed.toString()).code)
+                .isEqualTo(ExitCodes.GOOD);
+        assertThat(packed.resolve("media/Card/A1.mov")).exists();
+        assertThat(packed.resolve("cut.otio")).content().contains("\"target_url\" : \"media/Card/A1.mov\"");
     }
 
     @Test

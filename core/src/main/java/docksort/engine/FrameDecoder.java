@@ -213,7 +213,7 @@ final class FrameDecoder implements AutoCloseable {
     /// The frame that was brought, or a part of it, in another size.
     ///
     /// @param part left, top, width and height in pixels of the frame; a width of 0 for all of it
-    /// @param grey one byte of luma a pixel, else blue, green, red and alpha
+    /// @param grey one byte of luma a pixel in full range, else blue, green, red and alpha
     byte[] picture(int[] part, int width, int height, boolean grey) throws IOException {
         AVFrame view = avutil.av_frame_clone(held);
         try {
@@ -254,8 +254,8 @@ final class FrameDecoder implements AutoCloseable {
                 scaler,
                 swscale.sws_getCoefficients(matrix(view)),
                 full ? 1 : 0,
-                swscale.sws_getCoefficients(swscale.SWS_CS_DEFAULT),
-                grey && !full ? 0 : 1, // luma is compared as it is coded
+                swscale.sws_getCoefficients(grey ? matrix(view) : swscale.SWS_CS_DEFAULT),
+                1, // luma of video range and of full range is compared on one scale
                 0,
                 1 << 16,
                 1 << 16);
@@ -279,7 +279,8 @@ final class FrameDecoder implements AutoCloseable {
         return switch (view.colorspace()) {
             case avutil.AVCOL_SPC_BT709 -> swscale.SWS_CS_ITU709;
             case avutil.AVCOL_SPC_BT2020_NCL, avutil.AVCOL_SPC_BT2020_CL -> swscale.SWS_CS_BT2020;
-            case avutil.AVCOL_SPC_UNSPECIFIED -> view.height() >= 720 ? swscale.SWS_CS_ITU709 : swscale.SWS_CS_ITU601;
+            case avutil.AVCOL_SPC_UNSPECIFIED, avutil.AVCOL_SPC_RGB ->
+                view.height() >= 720 ? swscale.SWS_CS_ITU709 : swscale.SWS_CS_ITU601;
             default -> swscale.SWS_CS_ITU601;
         };
     }

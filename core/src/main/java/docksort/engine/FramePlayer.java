@@ -55,7 +55,7 @@ public final class FramePlayer implements AutoCloseable {
     /// Which part of a frame is shown in which size.
     ///
     /// @param partWidth 0 for all of the frame
-    /// @param grey one byte of luma a pixel, as it is coded, else blue, green, red and alpha
+    /// @param grey one byte of luma a pixel, brought to full range, else blue, green, red and alpha
     public record View(int left, int top, int partWidth, int partHeight, int width, int height, boolean grey) {
         public static View whole(int width, int height) {
             return new View(0, 0, 0, 0, width, height, false);

@@ -2,6 +2,7 @@ package docksort.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import docksort.Footage;
 import docksort.FormatMatrix;
@@ -132,5 +133,84 @@ class FramePlayerTest {
         java.util.Arrays.fill(all, 60_000, 100_000, (byte) 0x5a); // a hole in the middle
         Files.write(whole, all);
         assertThat(player.show(cut, 49, View.whole(32, 18)).width()).isEqualTo(32);
+    }
+
+    /// Held against the engine's own `ssim` and `psnr` filters on the same luma.
+    @Test
+    void likenessIsThatOfTheEnginesFilters() throws Exception {
+        Path one = new Footage(engine)
+                .clip(
+                        folder.resolve("a.mkv"),
+                        "320x180",
+                        "25",
+                        3,
+                        "-c:v",
+                        "ffv1",
+                        "-pix_fmt",
+                        "gray",
+                        "-color_range",
+                        "pc");
+        Path other = folder.resolve("b.mkv");
+        engine.run(List.of(
+                "-i",
+                "file:" + one,
+                "-vf",
+                "gblur=sigma=1.2",
+                "-c:v",
+                "ffv1",
+                "-pix_fmt",
+                "gray",
+                "-color_range",
+                "pc",
+                "file:" + other));
+        LumaFigures ours = LumaFigures.of(
+                player.show(footage(one), 1, View.luma(320, 180)), player.show(footage(other), 1, View.luma(320, 180)));
+        Path stats = folder.resolve("ssim.txt");
+        Path noise = folder.resolve("psnr.txt");
+        engine.run(List.of(
+                "-i",
+                "file:" + one,
+                "-i",
+                "file:" + other,
+                "-lavfi",
+                "[0][1]ssim=stats_file=" + stats + ";[0][1]psnr=stats_file=" + noise,
+                "-f",
+                "null",
+                "-"));
+        double ssim = figure(Files.readAllLines(stats).get(1), "All:");
+        double psnr = figure(Files.readAllLines(noise).get(1), "psnr_avg:");
+        assertThat(ours.ssim()).isCloseTo(ssim, within(0.002)).isLessThan(0.99);
+        assertThat(ours.psnr()).isCloseTo(psnr, within(0.02));
+        Shown same = player.show(footage(one), 1, View.luma(320, 180));
+        assertThat(LumaFigures.of(same, same)).isEqualTo(new LumaFigures(1, Double.POSITIVE_INFINITY));
+    }
+
+    /// Stills in full range RGB and a copy in video range are one picture.
+    @Test
+    void rangesAreBroughtToOneScale() throws Exception {
+        Path still = folder.resolve("a.png");
+        engine.run(List.of(
+                "-f", "lavfi", "-i", "testsrc2=size=640x360", "-frames:v", "1", "-pix_fmt", "rgb24", "file:" + still));
+        Path copy = folder.resolve("a.mkv");
+        engine.run(List.of(
+                "-i",
+                "file:" + still,
+                "-vf",
+                "scale=out_color_matrix=bt601:out_range=tv",
+                "-pix_fmt",
+                "yuv444p",
+                "-c:v",
+                "ffv1",
+                "file:" + copy));
+        var one = new Frames(1, Frames.Origin.COUNTED, java.util.Optional.empty(), Frames.Reach.COUNT);
+        LumaFigures figures = LumaFigures.of(
+                player.show(new FramePlayer.Footage(still, one, FrameRate.FPS_25), 0, View.luma(640, 360)),
+                player.show(footage(copy), 0, View.luma(640, 360)));
+        assertThat(figures.psnr()).isGreaterThan(45);
+    }
+
+    private static double figure(String line, String name) {
+        return Double.parseDouble(
+                line.substring(line.indexOf(name) + name.length()).strip().split(" ", 2)[0]);
     }
 }

@@ -79,6 +79,7 @@ public final class Workshop implements AutoCloseable {
     private final ExecutorService looks = Executors.newVirtualThreadPerTaskExecutor();
     private final MediaEngine engine;
     private final Project project;
+    private final PairDesk pairs;
 
     private final DispatchDesk dispatch = new DispatchDesk(this);
     private final StockWatch stockWatch = new StockWatch(this::diskChanged);
@@ -118,6 +119,7 @@ public final class Workshop implements AutoCloseable {
     private Workshop(MediaEngine engine, Project project) {
         this.engine = engine;
         this.project = project;
+        this.pairs = new PairDesk(engine);
     }
 
     /// Opens a project. Blocks; call it off the interface thread.
@@ -830,6 +832,11 @@ public final class Workshop implements AutoCloseable {
         return dispatch;
     }
 
+    /// Frames of recordings and copies for the pair view.
+    public PairDesk pairDesk() {
+        return pairs;
+    }
+
     Project project() {
         return project;
     }
@@ -985,6 +992,7 @@ public final class Workshop implements AutoCloseable {
         current = Optional.empty();
         steps.shutdownNow();
         looks.shutdownNow();
+        pairs.close();
         try {
             // What is at work on the catalogue comes to its end before it is closed.
             steps.awaitTermination(3, TimeUnit.SECONDS);

@@ -21,7 +21,7 @@ class DesktopRulesTest {
     @ArchTest
     static final ArchRule onlyTheWorkshopAndItsDesksSpeakToTheProject = noClasses()
             .that()
-            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk|DispatchDesk)(\\$.*)?")
+            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk|DispatchDesk|PairDesk)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("docksort.project..", "docksort.engine..");

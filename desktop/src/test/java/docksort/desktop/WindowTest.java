@@ -424,6 +424,72 @@ class WindowTest {
 
     @Test
     @Order(9)
+    void aTimelineOnCopiesDoesNotLeaveForFinishing() throws Exception {
+        robot.interact(() -> table("dispatch-table").getSelectionModel().select(0));
+        // They may lie below what the docket shows without scrolling.
+        robot.interact(() -> robot.lookup("#pin-clip-full")
+                .queryAs(javafx.scene.control.ToggleButton.class)
+                .fire());
+        await(() -> shows("original, pinned"));
+        robot.interact(() -> robot.lookup("#pin-away").queryButton().fire());
+        await(() -> !shows("original, pinned"));
+        robot.clickOn("#order-light");
+        await(() -> shows("1 of 1 events are on copies"));
+        robot.clickOn("#open-departure");
+        robot.clickOn("#departure-check");
+        await(() -> shows("It does not leave: 1 thing is not as it must be"));
+        robot.interact(
+                () -> robot.lookup("#departure-name").queryAs(TextField.class).setText("the keeper"));
+        assertThat(robot.lookup("#departure-leave").queryButton().isDisabled())
+                .as("not without a reason")
+                .isTrue();
+        robot.interact(
+                () -> robot.lookup("#departure-reason").queryAs(TextField.class).setText("a test"));
+        assertThat(robot.lookup("#departure-leave").queryButton().isDisabled()).isFalse();
+        robot.clickOn("#back-to-list");
+        robot.clickOn("#order-originals");
+        await(() -> shows("every event is on its original"));
+        robot.clickOn("#open-departure");
+        robot.clickOn("#departure-check");
+        await(() -> shows("It may leave: 1 events"));
+        robot.clickOn("#back-to-list");
+    }
+
+    @Test
+    @Order(10)
+    void originalAndCopyAreSeenAtOneFrameAndADeadDecoderIsTold() throws Exception {
+        robot.interact(() -> table("dispatch-table").getSelectionModel().select(0));
+        robot.clickOn("#open-pair");
+        await(() -> shows("A jump is reached in: original"));
+        await(() -> robot.lookup("#pair-picture")
+                        .lookup((javafx.scene.image.ImageView view) -> view.isVisible()
+                                && view.getImage() != null
+                                && view.getImage().getWidth() > 100)
+                        .queryAll()
+                        .size()
+                == 2);
+        robot.clickOn("#pair-next");
+        await(() -> shows("1 of 49"));
+        robot.type(KeyCode.RIGHT);
+        await(() -> shows("2 of 49"));
+        robot.clickOn("#pair-alike-here");
+        await(() -> shows("luma SSIM 0.9"));
+        ProcessHandle.current()
+                .children()
+                .filter(child -> child.info()
+                        .command()
+                        .filter(command -> command.endsWith("java"))
+                        .isPresent())
+                .forEach(ProcessHandle::destroyForcibly);
+        robot.clickOn("#pair-next");
+        await(() -> shows("The decoder ended over"));
+        robot.clickOn("#pair-next");
+        await(() -> shows("4 of 49") && !shows("The decoder ended over"));
+        robot.clickOn("#back-to-list");
+    }
+
+    @Test
+    @Order(11)
     void aMovedRootIsPointedAtItsNewPlaceByTyping() throws Exception {
         Files.move(folder.resolve("volume"), folder.resolve("moved"));
         robot.clickOn("#station-stock");
@@ -443,7 +509,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(10)
+    @Order(12)
     void copiesAreTakenOverRenamedStoppedAndAllOfItTakenBack() throws Exception {
         robot.type(KeyCode.DIGIT4);
         Path elsewhere = Files.createDirectories(folder.resolve("elsewhere"));
@@ -518,7 +584,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(10)
+    @Order(12)
     void keysFoldTheDocketAndChangeTheSize() throws Exception {
         robot.type(KeyCode.DIGIT1);
         await(() -> shows("The project's timeline") || shows("Facts"));
@@ -534,7 +600,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(11)
+    @Order(13)
     void aClipIsMeasuredAndTheMapSelectsWithARubberBand() throws Exception {
         robot.clickOn("A001");
         await(() -> shows("has not been measured yet"));
@@ -555,7 +621,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(12)
+    @Order(14)
     void theTimelineOfTheProjectIsSetInPlaceAndMarksWhatDiffers() throws Exception {
         TextField raster = robot.lookup("#timeline-raster").queryAs(TextField.class);
         onWindow(() -> {
@@ -577,7 +643,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(13)
+    @Order(15)
     void aWatchedArrivalTakesNewFilesInByItself() throws Exception {
         robot.clickOn("Card 2");
         await(() -> robot.lookup("#watch-arrival").tryQuery().isPresent());
@@ -592,7 +658,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(14)
+    @Order(16)
     void theStateOfTheProjectSurvivesARestart() throws IOException {
         opened.ifPresent(Workshop::close);
         try (Workshop again = Workshop.open(folder.resolve("Night Optics"))) {

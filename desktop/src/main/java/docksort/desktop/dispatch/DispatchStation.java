@@ -1,5 +1,6 @@
 package docksort.desktop.dispatch;
 
+import docksort.catalogue.WorkingCopy;
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
@@ -8,9 +9,11 @@ import docksort.desktop.Station;
 import docksort.desktop.TaskPage;
 import docksort.desktop.TimelineView;
 import docksort.desktop.Workshop;
+import docksort.desktop.pair.PairPage;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import docksort.media.FrameRange;
+import docksort.sort.CopyKind;
 import docksort.stock.ServingOrder;
 import docksort.timeline.MediaPath;
 import docksort.timeline.TimelineDocument;
@@ -81,6 +84,13 @@ public final class DispatchStation implements Station {
     private void showList() {
         centre.setTop(bar);
         centre.setCenter(table);
+    }
+
+    private void showPair(ConformedEvent event, List<WorkingCopy> copies) {
+        long first = event.used().map(FrameRange::first).orElse(0L);
+        centre.setTop(null);
+        centre.setCenter(
+                new PairPage(workshop.pairDesk(), event.clip().orElseThrow(), copies, first, this::showList).node());
     }
 
     private Button task(String id, String text, Supplier<TaskPage> task) {
@@ -258,6 +268,17 @@ public final class DispatchStation implements Station {
                         ? "no reference"
                         : event.event().media().address(),
                 "mono"));
+        List<WorkingCopy> visible = event.line().stream()
+                .filter(line -> line.presence().isOnline()
+                        && line.clip().facts().video().isPresent())
+                .flatMap(line -> line.copies().stream())
+                .filter(copy -> copy.state().serves() && copy.kind() != CopyKind.SOUND)
+                .toList();
+        if (!visible.isEmpty()) {
+            Button pair = Parts.button("See original and copy…", () -> showPair(event, visible));
+            pair.setId("open-pair");
+            nodes.add(pair);
+        }
         event.clip().ifPresent(clip -> nodes.addAll(pins(view, event)));
         return nodes;
     }

@@ -135,8 +135,10 @@ final class DispatchTasks {
                 : blocking == 0
                         ? "It may leave: " + check.events() + " events, "
                                 + check.files().size() + " files"
-                        : "It does not leave: " + blocking + (blocking == 1 ? " thing is" : " things are")
-                                + " not as they must be";
+                        : "It does not leave: "
+                                + (blocking == 1
+                                        ? "1 thing is not as it must be"
+                                        : blocking + " things are not as they must be");
         task.show(words, lines, check.complete() ? List.of(letGo(task, check)) : List.of());
     }
 

@@ -12,6 +12,7 @@ import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
 import docksort.desktop.TaskPage;
 import docksort.desktop.Workshop;
+import docksort.desktop.pair.PairPage;
 import docksort.link.OriginalName;
 import docksort.link.Relink;
 import docksort.media.ByteSize;
@@ -95,6 +96,11 @@ public final class StockStation implements Station {
     private void show(TaskPage task) {
         centre.setTop(null);
         centre.setCenter(task.node());
+    }
+
+    private void showPair(StockLine line, List<WorkingCopy> copies) {
+        centre.setTop(null);
+        centre.setCenter(new PairPage(workshop.pairDesk(), line.clip(), copies, 0, this::showList).node());
     }
 
     private void showList() {
@@ -223,6 +229,12 @@ public final class StockStation implements Station {
         nodes.add(Parts.wrapped("Served by " + line.served().label() + ":", "strong"));
         nodes.add(Parts.wrapped(line.served().file().toString(), "mono"));
         model.oddities(line).forEach(odd -> nodes.add(Parts.wrapped(odd, "look")));
+        List<WorkingCopy> visible = StockModel.withPicture(line);
+        if (!visible.isEmpty() && line.presence().isOnline()) {
+            Button pair = Parts.button("See original and copy…", () -> showPair(line, visible));
+            pair.setId("open-pair");
+            nodes.add(pair);
+        }
         nodes.add(Parts.section("Original"));
         nodes.add(CopyMark.of(line.presence()));
         if (!line.presence().note().isEmpty()) {
