@@ -60,7 +60,7 @@ final class SwitchCommand implements Callable<Integer> {
             Conform conform = room.conform(document, project.stock(order));
             Switching.Outcome outcome = room.switchTo(conform, order);
             Path target = output.isEmpty() ? timeline : output.getFirst();
-            room.save(document, target);
+            room.saveAs(conform.with(document), target);
             project.log("Switched " + timeline.getFileName() + " to " + order.label() + ": " + outcome.changed()
                     + " events");
             return tell(conform.with(document).events(), outcome, target);

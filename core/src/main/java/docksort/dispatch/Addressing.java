@@ -18,9 +18,16 @@ public record Addressing(
     public static final Addressing AS_IT_STANDS =
             new Addressing(Manner.AS_IT_STANDS, Places.NONE, Optional.empty(), Optional::of);
 
+    /// For a timeline that comes to lie in another folder: relative addresses lead on to the same files from
+    /// there.
+    public static final Addressing ELSEWHERE =
+            new Addressing(Manner.ELSEWHERE, Places.NONE, Optional.empty(), Optional::of);
+
     /// How an address begins.
     public enum Manner {
         AS_IT_STANDS,
+        /// As it stands, and relative ones anew.
+        ELSEWHERE,
         RELATIVE,
         ABSOLUTE
     }
@@ -64,11 +71,16 @@ public record Addressing(
         });
     }
 
+    /// Whether an address has to be written anew although it leads to the right file.
+    boolean concerns(String address) {
+        return manner != Manner.ELSEWHERE || isRelative(address);
+    }
+
     private boolean isRelative(String like) {
         return switch (manner) {
             case RELATIVE -> true;
             case ABSOLUTE -> false;
-            case AS_IT_STANDS -> {
+            case AS_IT_STANDS, ELSEWHERE -> {
                 var readings = MediaPath.readings(like);
                 yield !readings.isEmpty() && readings.stream().allMatch(path -> path.form() == MediaPath.Form.RELATIVE);
             }

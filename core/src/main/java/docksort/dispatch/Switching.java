@@ -11,6 +11,7 @@ import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
 import docksort.timeline.EditList;
 import docksort.timeline.LinkTable;
+import docksort.timeline.MediaPath;
 import docksort.timeline.MediaTarget;
 import docksort.timeline.OtioTimeline;
 import java.nio.file.Path;
@@ -68,9 +69,34 @@ public final class Switching {
     public static Outcome readdress(Conform conform, Addressing addressing, Path folder) {
         var switching = new Switching(conform, ServingOrder.ORIGINALS, List.of(), addressing, folder);
         for (ConformedEvent event : conform.events()) {
-            event.line().ifPresent(line -> switching.point(event, line.clip(), event.copy()));
+            String now = event.event().media().address();
+            if (event.line().isPresent() && addressing.concerns(now)) {
+                switching.point(event, event.line().get().clip(), event.copy());
+            } else if (event.line().isEmpty() && addressing.manner() == Addressing.Manner.ELSEWHERE) {
+                switching.carryAlong(event, now);
+            }
         }
         return switching.outcome();
+    }
+
+    /// Media that is not the project's is found from the new folder as from the old.
+    private void carryAlong(ConformedEvent event, String now) {
+        Optional<Path> file = MediaPath.readings(now).stream()
+                .filter(path -> path.form() == MediaPath.Form.RELATIVE)
+                .findFirst()
+                .flatMap(path -> path.from(
+                                MediaPath.of(folderOf(conform.document().file())))
+                        .local());
+        file.flatMap(path -> address(path, now)).ifPresent(address -> {
+            var target =
+                    new MediaTarget(MediaTarget.ORIGINAL, address, address, address, Optional.empty(), Map.of(), true);
+            conform.document().point(event.number(), target, now::equals);
+        });
+    }
+
+    private static Path folderOf(Path file) {
+        Path parent = file.getParent();
+        return parent == null ? file : parent;
     }
 
     private Outcome outcome() {

@@ -172,6 +172,18 @@ public final class DispatchRoom {
 
     // Writing
 
+    /// Saves a timeline as it stands, also into another folder: relative addresses are written anew from there.
+    public void saveAs(Conform conform, Path target) {
+        Path from = folderOf(conform.document().file());
+        Path to = folderOf(target);
+        TimelineDocument saved = conform.document();
+        if (!from.equals(to)) {
+            saved = saved.copy();
+            Switching.readdress(conform.with(saved), Addressing.ELSEWHERE, to);
+        }
+        save(saved, target);
+    }
+
     /// Replaces a file by a timeline. What was there before is kept and can be put back.
     public void save(TimelineDocument document, Path target) {
         Path absolute = target.toAbsolutePath().normalize();
@@ -330,8 +342,9 @@ public final class DispatchRoom {
         if (check.purpose() == Purpose.REVIEW) {
             leaving.markReview("on copies, for a review; not for finishing");
         }
-        Switching.Outcome outcome =
-                Switching.readdress(conform.with(leaving), departure.addressing(), folderOf(target));
+        boolean here = departure.addressing().equals(Addressing.AS_IT_STANDS);
+        Switching.Outcome outcome = Switching.readdress(
+                conform.with(leaving), here ? Addressing.ELSEWHERE : departure.addressing(), folderOf(target));
         if (!outcome.unreachable().isEmpty()) {
             throw new InputRefused(new Problem(
                     "The timeline was not written for "

@@ -274,4 +274,18 @@ class ConformTest {
                         change -> change.kind().label() + " " + change.event().number())
                 .containsExactly("shortened 2", "replaced 3", "extended 4", "dropped 5");
     }
+
+    /// Both the project's media and that of others lead on to the same files from another folder.
+    @Test
+    void relativeAddressesAreWrittenAnewForAnotherFolder() throws IOException {
+        add(clip(folder.resolve("media/A.mov").toString(), "", "", "25"));
+        for (String address : List.of("media/A.mov", "media/foreign%20one.mov")) {
+            Conform conform = Conform.of(otio(address, ""), stock, Places.NONE, Map.of());
+            Switching.readdress(conform, Addressing.ELSEWHERE, folder.resolve("out/deep"));
+            assertThat(conform.document().events().getFirst().media().address()).isEqualTo("../../" + address);
+        }
+        Conform absolute = Conform.of(otio("file:/elsewhere/x.mov", ""), stock, Places.NONE, Map.of());
+        Switching.readdress(absolute, Addressing.ELSEWHERE, folder.resolve("out/deep"));
+        assertThat(absolute.document().events().getFirst().media().address()).isEqualTo("file:/elsewhere/x.mov");
+    }
 }

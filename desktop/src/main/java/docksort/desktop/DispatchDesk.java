@@ -4,6 +4,7 @@ import docksort.arrival.Clip;
 import docksort.catalogue.Root;
 import docksort.dispatch.Addressing;
 import docksort.dispatch.Conform;
+import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.CutList;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Purpose;
@@ -118,7 +119,7 @@ public final class DispatchDesk {
     public CompletableFuture<Void> save(Path target) {
         return workshop.step(() -> {
             if (open.isPresent()) {
-                room().save(open.get(), target);
+                room().saveAs(conform(open.get()), target);
                 before.clear(); // from here the file itself can be put back
                 switchIsLatest = false;
                 unsaved = unsaved
@@ -184,6 +185,13 @@ public final class DispatchDesk {
         return workshop.step(() -> {
             room().pin(clip, frames, order);
             somethingElseHappened();
+            ServingOrder now = workshop.project().servingOrder();
+            boolean onCopies = open.filter(
+                            document -> conform(document).events().stream().anyMatch(ConformedEvent::isOnCopy))
+                    .isPresent();
+            if (onCopies && !now.kinds().isEmpty()) {
+                turn(now);
+            }
             workshop.reload(false);
         });
     }

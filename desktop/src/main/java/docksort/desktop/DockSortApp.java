@@ -47,9 +47,17 @@ public final class DockSortApp extends Application {
                     stage.setScene(window.scene());
                     options.unattended()
                             .ifPresentOrElse(
-                                    folder -> new Unattended(opened.workshop, window, options, folder).start(),
-                                    () -> window.take(opened.toTake));
+                                    folder -> new Unattended(opened.workshop, window, options, folder).start(), () -> {
+                                        remember(window, stage);
+                                        window.take(opened.toTake);
+                                    });
                 }));
+    }
+
+    private static void remember(Window window, Stage stage) {
+        WindowMemory memory = WindowMemory.ofThisPerson();
+        memory.restore(window, stage);
+        stage.setOnHiding(_ -> memory.keep(window, stage));
     }
 
     private record Opened(Workshop workshop, List<Path> toTake) {}

@@ -1,5 +1,6 @@
 package docksort.desktop;
 
+import docksort.desktop.CommandFinder.Command;
 import docksort.desktop.arrivals.ArrivalsStation;
 import docksort.desktop.dispatch.DispatchStation;
 import docksort.desktop.run.RunStation;
@@ -15,6 +16,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -47,6 +49,7 @@ public final class Window {
     private final VBox top = new VBox();
     private final Scene scene;
     private final Button night = Parts.button("Night", () -> {}, "link");
+    private final CommandFinder finder = new CommandFinder(this::commands, this::closeFinder);
     private boolean docketShown = true;
     private int current;
     private int scale;
@@ -92,6 +95,67 @@ public final class Window {
         ScrollPane docket = Station.scrolled(station.face().docket(), SCALES[scale]);
         body.setRight(docketShown ? docket : null);
         station.face().list().requestFocus();
+    }
+
+    List<Station> stations() {
+        return stations;
+    }
+
+    boolean isNight() {
+        return root.getStyleClass().contains("night");
+    }
+
+    /// As for [#setScale].
+    int scaleStep() {
+        return scale;
+    }
+
+    /// Everything that can be done now, wherever it stands.
+    private List<Command> commands() {
+        var commands = new ArrayList<Command>();
+        for (int i = 0; i < stations.size(); i++) {
+            int index = i;
+            String name = stations.get(i).face().name();
+            commands.add(new Command(name, "Go to " + name, Integer.toString(i + 1), true, () -> show(index)));
+        }
+        boolean undo = workshop.view().get().flatMap(ProjectView::undo).isPresent();
+        commands.add(new Command("everywhere", "Undo", "Ctrl+Z", undo, workshop::undo));
+        commands.add(new Command(
+                "everywhere",
+                "Filter the list",
+                "/",
+                true,
+                () -> stations.get(current).findFocus()));
+        commands.add(new Command("everywhere", "Fold or show the docket", "D", true, this::foldDocket));
+        commands.add(new Command(
+                "everywhere", isNight() ? "Daylight colours" : "Night colours", "", true, () -> setNight(!isNight())));
+        commands.add(new Command("everywhere", "Larger text", "Ctrl++", true, () -> setScale(scale + 1)));
+        commands.add(new Command("everywhere", "Smaller text", "Ctrl+-", true, () -> setScale(scale - 1)));
+        for (int i = 0; i < stations.size(); i++) {
+            int index = i;
+            Station.Face face = stations.get(i).face();
+            for (Node node : List.of(face.centre(), face.docket())) {
+                commands.addAll(CommandFinder.below(node, face.name(), () -> show(index)));
+            }
+        }
+        return commands;
+    }
+
+    private void find() {
+        if (!top.getChildren().contains(finder)) {
+            top.getChildren().add(finder);
+        }
+        finder.open();
+    }
+
+    private void closeFinder() {
+        top.getChildren().remove(finder);
+        stations.get(current).face().list().requestFocus();
+    }
+
+    private void foldDocket() {
+        docketShown = !docketShown;
+        show(current);
     }
 
     /// Pictures of clips that are still being made.
@@ -148,7 +212,7 @@ public final class Window {
         undo.setId("undo");
         undo.setDisable(true);
         night.setId("theme");
-        night.setOnAction(_ -> setNight(!root.getStyleClass().contains("night")));
+        night.setOnAction(_ -> setNight(!isNight()));
         workshop.view()
                 .subscribe(view -> view.ifPresent(shown -> {
                     room.setText(shown.room().free() + " free for copies");
@@ -187,7 +251,11 @@ public final class Window {
     }
 
     private void showProblem(Optional<Problem> problem) {
+        boolean finding = top.getChildren().contains(finder);
         top.getChildren().setAll(strip);
+        if (finding) {
+            top.getChildren().add(finder);
+        }
         problem.ifPresent(what -> {
             var text = new VBox(2, Parts.wrapped(headline(what), "strong"), Parts.wrapped(advice(what)));
             HBox.setHgrow(text, javafx.scene.layout.Priority.ALWAYS);
@@ -212,6 +280,9 @@ public final class Window {
         if (new KeyCodeCombination(KeyCode.Z, KeyCombination.SHORTCUT_DOWN).match(event) && !typing) {
             workshop.undo();
             event.consume();
+        } else if (new KeyCodeCombination(KeyCode.K, KeyCombination.SHORTCUT_DOWN).match(event)) {
+            find();
+            event.consume();
         } else if (event.isShortcutDown()
                 && (event.getCode() == KeyCode.PLUS
                         || event.getCode() == KeyCode.EQUALS
@@ -222,7 +293,9 @@ public final class Window {
                 && (event.getCode() == KeyCode.MINUS || event.getCode() == KeyCode.SUBTRACT)) {
             setScale(scale - 1);
             event.consume();
-        } else if (typing && event.getCode() == KeyCode.ESCAPE) {
+        } else if (typing
+                && event.getCode() == KeyCode.ESCAPE
+                && !top.getChildren().contains(finder)) {
             root.requestFocus();
             event.consume();
         } else if (!typing && !event.isShortcutDown() && !event.isAltDown()) {
@@ -247,10 +320,7 @@ public final class Window {
             case DIGIT3, NUMPAD3 -> show(2);
             case DIGIT4, NUMPAD4 -> show(3);
             case DIGIT5, NUMPAD5 -> show(4);
-            case D -> {
-                docketShown = !docketShown;
-                show(current);
-            }
+            case D -> foldDocket();
             default -> {
                 return;
             }

@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.prefs.Preferences;
 import javafx.application.Platform;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
@@ -490,6 +491,72 @@ class WindowTest {
 
     @Test
     @Order(11)
+    void everyActionIsFoundByItsName() throws Exception {
+        robot.type(KeyCode.DIGIT1);
+        robot.press(KeyCode.CONTROL, KeyCode.K).release(KeyCode.K, KeyCode.CONTROL);
+        await(() -> robot.lookup("#finder-words").tryQuery().isPresent());
+        robot.write("stock checks");
+        robot.type(KeyCode.ENTER);
+        await(() -> shows("Every file of a list is read whole"));
+        assertThat(robot.lookup("#finder-words").tryQuery())
+                .as("it is put away")
+                .isEmpty();
+        robot.clickOn("#back-to-list");
+        robot.press(KeyCode.CONTROL, KeyCode.K).release(KeyCode.K, KeyCode.CONTROL);
+        robot.write("no such thing");
+        await(() -> shows("Nothing is called that"));
+        robot.type(KeyCode.ESCAPE);
+        await(() -> robot.lookup("#finder-words").tryQuery().isEmpty());
+    }
+
+    @Test
+    @Order(12)
+    void theWindowComesBackAsItWasLeft() throws Exception {
+        Preferences kept = Preferences.userRoot()
+                .node("dock-sort/test-" + ProcessHandle.current().pid());
+        var memory = new WindowMemory(kept);
+        Window shown = window.orElseThrow();
+        try {
+            List<String> asLeft = onWindow(() -> {
+                TableView<?> table = shown.stations().get(3).face().list();
+                putLast(table);
+                table.getColumns().getFirst().setPrefWidth(211);
+                shown.setNight(true);
+                return titles(table);
+            });
+            WaitForAsyncUtils.waitForFxEvents();
+            List<String> cameBack = onWindow(() -> {
+                Stage stage = FxToolkit.toolkitContext().getRegisteredStage();
+                TableView<?> table = shown.stations().get(3).face().list();
+                memory.keep(shown, stage);
+                putLast(table);
+                table.getColumns().forEach(column -> column.setPrefWidth(90));
+                shown.setNight(false);
+                memory.restore(shown, stage);
+                return titles(table);
+            });
+            assertThat(cameBack).isEqualTo(asLeft);
+            assertThat(onWindow(shown::isNight)).isTrue();
+            assertThat(kept.get("columns.stock-table", "")).contains("=");
+        } finally {
+            kept.removeNode();
+            onWindow(() -> {
+                shown.setNight(false);
+                return true;
+            });
+        }
+    }
+
+    private static List<String> titles(TableView<?> table) {
+        return table.getColumns().stream().map(column -> column.getText()).toList();
+    }
+
+    private static <T> void putLast(TableView<T> table) {
+        table.getColumns().add(table.getColumns().removeFirst());
+    }
+
+    @Test
+    @Order(13)
     void aMovedRootIsPointedAtItsNewPlaceByTyping() throws Exception {
         Files.move(folder.resolve("volume"), folder.resolve("moved"));
         robot.clickOn("#station-stock");
@@ -509,7 +576,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(12)
+    @Order(14)
     void copiesAreTakenOverRenamedStoppedAndAllOfItTakenBack() throws Exception {
         robot.type(KeyCode.DIGIT4);
         Path elsewhere = Files.createDirectories(folder.resolve("elsewhere"));
@@ -584,7 +651,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(12)
+    @Order(14)
     void keysFoldTheDocketAndChangeTheSize() throws Exception {
         robot.type(KeyCode.DIGIT1);
         await(() -> shows("The project's timeline") || shows("Facts"));
@@ -600,7 +667,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(13)
+    @Order(15)
     void aClipIsMeasuredAndTheMapSelectsWithARubberBand() throws Exception {
         robot.clickOn("A001");
         await(() -> shows("has not been measured yet"));
@@ -621,7 +688,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(14)
+    @Order(16)
     void theTimelineOfTheProjectIsSetInPlaceAndMarksWhatDiffers() throws Exception {
         TextField raster = robot.lookup("#timeline-raster").queryAs(TextField.class);
         onWindow(() -> {
@@ -643,7 +710,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(15)
+    @Order(17)
     void aWatchedArrivalTakesNewFilesInByItself() throws Exception {
         robot.clickOn("Card 2");
         await(() -> robot.lookup("#watch-arrival").tryQuery().isPresent());
@@ -658,7 +725,7 @@ class WindowTest {
     }
 
     @Test
-    @Order(16)
+    @Order(18)
     void theStateOfTheProjectSurvivesARestart() throws IOException {
         opened.ifPresent(Workshop::close);
         try (Workshop again = Workshop.open(folder.resolve("Night Optics"))) {
