@@ -5,6 +5,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.dispatch.ClipIndex.Found;
 import docksort.dispatch.ConformedEvent.Doubt;
+import docksort.dispatch.ConformedEvent.Way;
 import docksort.media.ClipSource;
 import docksort.media.FrameRange;
 import docksort.media.VideoFacts;
@@ -101,26 +102,33 @@ public final class Conform {
         Mention media = event.media();
         if (media.isEmpty()) {
             return new ConformedEvent(
-                    event, new Standing.WithoutMedia(), Optional.empty(), "", List.of(), Optional.empty(), List.of());
+                    event,
+                    new Standing.WithoutMedia(),
+                    Optional.empty(),
+                    Way.NONE,
+                    "",
+                    List.of(),
+                    Optional.empty(),
+                    List.of());
         }
         Optional<Found> reached = reached(media.address());
         if (reached.isPresent()) {
-            return found(event, reached.get(), "its reference leads there");
+            return found(event, reached.get(), Way.REFERENCE, "its reference leads there");
         }
         Optional<StockLine> chosen = Optional.ofNullable(said.get(media.key())).map(lines::get);
         if (chosen.isPresent()) {
-            return found(event, ofOriginal(chosen.get()), "somebody said so");
+            return found(event, ofOriginal(chosen.get()), Way.ELSE, "somebody said so");
         }
         for (String other : media.others()) {
             Optional<Found> beside = reached(other);
             if (beside.isPresent()) {
-                return found(event, ofOriginal(beside.get().line()), "another of its references leads there");
+                return found(event, ofOriginal(beside.get().line()), Way.ELSE, "another of its references leads there");
             }
         }
         return byContent(event)
                 .or(() -> byFolderAndName(media.address())
                         .filter(found -> fits(event, found))
-                        .map(found -> found(event, found, "folder and file name are the same")))
+                        .map(found -> found(event, found, Way.FOLDER_AND_NAME, "folder and file name are the same")))
                 .orElseGet(() -> byNameOrReel(event));
     }
 
@@ -150,7 +158,7 @@ public final class Conform {
         String stated = event.media().fingerprint();
         if (!stated.isEmpty() && index.ofContent(stated).size() == 1) {
             StockLine line = index.ofContent(stated).getFirst();
-            return Optional.of(found(event, ofOriginal(line), "it states the recording it was made from"));
+            return Optional.of(found(event, ofOriginal(line), Way.ELSE, "it states the recording it was made from"));
         }
         for (MediaPath path : places.readings(event.media().address(), folder)) {
             Optional<Path> there = path.local().filter(Files::isRegularFile);
@@ -158,7 +166,7 @@ public final class Conform {
                 List<StockLine> twins = index.ofContent(contents.computeIfAbsent(there.get(), Conform::content));
                 return Optional.of(
                         twins.size() == 1
-                                ? found(event, ofOriginal(twins.getFirst()), "a file of the same content")
+                                ? found(event, ofOriginal(twins.getFirst()), Way.ELSE, "a file of the same content")
                                 : unsure(
                                         event,
                                         new Standing.Foreign(),
@@ -200,7 +208,10 @@ public final class Conform {
         boolean timeless = event.use() instanceof docksort.timeline.SourceUse.Whole;
         if (fitting.size() == 1 && (byName || !timeless)) {
             return found(
-                    event, ofOriginal(fitting.getFirst()), byName ? "name and frames fit" : "reel and timecode fit");
+                    event,
+                    ofOriginal(fitting.getFirst()),
+                    Way.ELSE,
+                    byName ? "name and frames fit" : "reel and timecode fit");
         }
         String what = byName ? "name" : "reel";
         String why = fitting.isEmpty()
@@ -246,10 +257,11 @@ public final class Conform {
 
     private static ConformedEvent unsure(
             TimelineEvent event, Standing standing, String why, List<StockLine> candidates) {
-        return new ConformedEvent(event, standing, Optional.empty(), why, candidates, Optional.empty(), List.of());
+        return new ConformedEvent(
+                event, standing, Optional.empty(), Way.NONE, why, candidates, Optional.empty(), List.of());
     }
 
-    private static ConformedEvent found(TimelineEvent event, Found found, String how) {
+    private static ConformedEvent found(TimelineEvent event, Found found, Way way, String how) {
         var doubts = new ArrayList<Doubt>();
         StockLine line = found.line();
         if (!line.presence().isOnline()) {
@@ -272,6 +284,7 @@ public final class Conform {
                 event,
                 found.standing(),
                 Optional.of(line),
+                way,
                 how,
                 List.of(),
                 frames.flatMap(used -> used.within(have)),

@@ -11,7 +11,8 @@ import java.util.Optional;
 /// An event with the recording it uses.
 ///
 /// @param line the recording with its copies, where it was found for certain
-/// @param how by what it was found, or why it was not
+/// @param way by what it was found
+/// @param how the same in words, or why it was not found
 /// @param candidates recordings that could be meant, where that is doubtful
 /// @param used frames of the recording, as far as it has them; empty for sound alone and where nothing was
 /// found
@@ -20,6 +21,7 @@ public record ConformedEvent(
         TimelineEvent event,
         Standing standing,
         Optional<StockLine> line,
+        Way way,
         String how,
         List<StockLine> candidates,
         Optional<FrameRange> used,
@@ -27,6 +29,18 @@ public record ConformedEvent(
     public ConformedEvent {
         candidates = List.copyOf(candidates);
         doubts = List.copyOf(doubts);
+    }
+
+    /// By what a recording was found.
+    public enum Way {
+        /// The event leads to it.
+        REFERENCE,
+        /// The event leads to its folder and name, elsewhere.
+        FOLDER_AND_NAME,
+        /// The event leads to something else, or to nothing; what else it says points there.
+        ELSE,
+        /// It was not found.
+        NONE
     }
 
     /// Something about an event that a person has to know.

@@ -12,6 +12,7 @@ import docksort.media.Raster;
 import docksort.problem.Causes;
 import docksort.run.CopyTags;
 import docksort.stock.StockLine;
+import docksort.timeline.OtioTimeline;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -198,7 +199,8 @@ public record DepartureCheck(
                 case Standing.Doubtful _, Standing.Foreign _ ->
                     add(Condition.KNOWN, event, event.standing().label() + ": " + event.how());
                 case Standing.OnCopy(var kind, var _) -> ofCopy(event, kind.label());
-                case Standing.OnOriginal _, Standing.WithoutMedia _ -> {}
+                case Standing.OnOriginal _ -> leadsThere(event);
+                case Standing.WithoutMedia _ -> {}
             }
             for (Doubt doubt : event.doubts()) {
                 switch (doubt.kind()) {
@@ -208,6 +210,20 @@ public record DepartureCheck(
                 }
             }
             handles(event);
+        }
+
+        /// A recording that was found by what else an event says proves nothing of where the event leads: that
+        /// may be a file nobody here knows. A list without file names speaks of the recordings themselves.
+        private void leadsThere(ConformedEvent event) {
+            String address = event.event().media().address();
+            boolean named = !address.isEmpty() || conform.document() instanceof OtioTimeline;
+            if (named && event.way() != ConformedEvent.Way.REFERENCE) {
+                add(
+                        Condition.ON_ORIGINALS,
+                        event,
+                        (address.isEmpty() ? "it leads to no file" : "it leads to " + address)
+                                + "; the original was found because " + event.how());
+            }
         }
 
         /// An event on a copy that may not serve is told as that alone: it is the worse of the two.

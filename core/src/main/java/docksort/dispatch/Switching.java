@@ -124,7 +124,7 @@ public final class Switching {
                 String.valueOf(file.getFileName()),
                 held(clip, copy.flatMap(WorkingCopy::range)),
                 Map.of("source", clip.fingerprint().toString()),
-                addressing.anew());
+                addressing.anew() || event.way() == ConformedEvent.Way.FOLDER_AND_NAME);
         if (conform.document().point(event.number(), target, address -> conform.leadsToOriginal(address, clip))) {
             changed++;
         }

@@ -288,4 +288,15 @@ class ConformTest {
         Switching.readdress(absolute, Addressing.ELSEWHERE, folder.resolve("out/deep"));
         assertThat(absolute.document().events().getFirst().media().address()).isEqualTo("file:/elsewhere/x.mov");
     }
+
+    /// Switched to the original it is already on, an event that is known only by folder and name leads there.
+    @Test
+    void anAddressThatMediaMovedAwayFromIsMended() throws IOException {
+        Clip one = add(clip("/mnt/f/Card/C001.mov", "", "", "25"));
+        Conform conform = Conform.of(otio("file:///elsewhere/Card/C001.mov", ""), stock, Places.NONE, Map.of());
+        Switching.carryOut(conform, ServingOrder.ORIGINALS, List.of(), Addressing.AS_IT_STANDS, folder);
+        ConformedEvent mended = conform.with(conform.document()).events().getFirst();
+        assertThat(mended.clip()).contains(one);
+        assertThat(mended.way()).isEqualTo(ConformedEvent.Way.REFERENCE);
+    }
 }

@@ -222,6 +222,27 @@ class DemoDispatchTest {
         assertThat(project.activity(1).getFirst().what()).contains("only for the test screening");
     }
 
+    /// The original stands beside it, and the event leads to a file that nobody here knows.
+    @Test
+    @Order(3)
+    void anEventOnAnUnknownStandInIsNamedUntilItIsSwitched() throws IOException {
+        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var tree = json.readTree(Files.readAllBytes(cut));
+        var clip = (com.fasterxml.jackson.databind.node.ObjectNode) tree.at("/tracks/children/0/children/0");
+        var references = (com.fasterxml.jackson.databind.node.ObjectNode) clip.get("media_references");
+        references
+                .putObject("small")
+                .put("OTIO_SCHEMA", "ExternalReference.1")
+                .put("target_url", "file:///nobody/knows/small.mov");
+        clip.put("active_media_reference_key", "small");
+        Path file = folder.resolve("unknown stand-in.otio");
+        Files.write(file, json.writeValueAsBytes(tree));
+        TimelineDocument document = room.open(file);
+        assertThat(broken(document)).containsExactly(Condition.ON_ORIGINALS);
+        room.switchTo(conform(document), ServingOrder.ORIGINALS);
+        assertThat(broken(document)).isEmpty();
+    }
+
     @Test
     @Order(4)
     void anOriginalThatIsAwayIsNamed() throws IOException {
