@@ -25,6 +25,20 @@ public final class Footage {
         return file;
     }
 
+    /// A clip of 25 frames a second with numbers painted into its frames ([FrameNumbers]).
+    ///
+    /// @param first number of its first frame
+    public Path numbered(Path file, int first, int frames, String... more) throws InterruptedException {
+        String source = "testsrc2=size=192x108:rate=25," + FrameNumbers.painted();
+        var line = new ArrayList<String>(List.of("-f", "lavfi", "-i", source));
+        line.addAll(List.of("-vf", "trim=start_frame=" + first + ",setpts=PTS-STARTPTS"));
+        line.addAll(List.of("-frames:v", Integer.toString(frames)));
+        line.addAll(List.of(more));
+        line.add("file:" + file);
+        engine.run(line);
+        return file;
+    }
+
     /// A clip with two channels of sound of the same length.
     public Path clipWithSound(Path file, String size, String rate, int frames, String... more)
             throws InterruptedException {

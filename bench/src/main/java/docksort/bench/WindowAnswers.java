@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import java.util.function.IntPredicate;
 import javafx.application.Platform;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -22,10 +23,12 @@ import javafx.stage.Stage;
 /// How soon the window answers while a run of very many tiny clips goes on: every few moments something is
 /// asked of its thread, and the time until it was done is taken. Meanwhile the stations are gone through, rows
 /// are walked, and the filter is typed into. The window is a real one on the headless platform, drawn by
-/// software.
+/// software. The same is done first while nothing runs, so that what the run adds can be told from what the
+/// window and this machine take anyway.
 public final class WindowAnswers {
     private static final int MOMENT_MILLIS = 25;
     private static final int MOMENTS_OF_STATION = 40;
+    private static final int QUIET_MOMENTS = 2000;
 
     private WindowAnswers() {}
 
@@ -58,16 +61,26 @@ public final class WindowAnswers {
             for (int moment = 0; moment < 5 * MOMENTS_OF_STATION; moment++) {
                 walk(window, moment); // a program that was just started is not the question
             }
+            tell("with nothing running", measure(window, moment -> moment < QUIET_MOMENTS));
             workshop.startRun().get(1, TimeUnit.MINUTES);
-            tell(measure(workshop, window));
+            tell("during the run", measure(window, _ -> isRunning(workshop)));
         }
         System.exit(0);
     }
 
-    private static long[] measure(Workshop workshop, Window window) throws Exception {
+    private static boolean isRunning(Workshop workshop) {
+        try {
+            return onWindow(() -> workshop.run().get().running());
+        } catch (Exception e) {
+            throw new IllegalStateException("the window does not say whether it runs", e);
+        }
+    }
+
+    /// @param wanted whether one more moment is to be measured, by how many there were
+    private static long[] measure(Window window, IntPredicate wanted) throws Exception {
         long[] nanos = new long[1_000_000];
         int count = 0;
-        while (count < nanos.length && onWindow(() -> workshop.run().get().running())) {
+        while (count < nanos.length && wanted.test(count)) {
             int moment = count;
             long asked = System.nanoTime();
             walk(window, moment);
@@ -105,15 +118,16 @@ public final class WindowAnswers {
         }
     }
 
-    private static void tell(long[] nanos) {
+    private static void tell(String when, long[] nanos) {
         Arrays.sort(nanos);
         double worst = nanos[nanos.length - 1] / 1e6;
         long late = Arrays.stream(nanos).filter(taken -> taken > 100_000_000).count();
         System.out.printf(
                 Locale.ROOT,
-                "%d answers of the window during the run: median %.0f ms, 99 of 100 below %.0f ms, worst %.0f ms; %d"
+                "%d answers of the window %s: median %.0f ms, 99 of 100 below %.0f ms, worst %.0f ms; %d"
                         + " above 100 ms (wanted: none)%s%n",
                 nanos.length,
+                when,
                 nanos[nanos.length / 2] / 1e6,
                 nanos[(int) (nanos.length * 0.99)] / 1e6,
                 worst,

@@ -38,6 +38,7 @@ public final class Conform {
     private final Map<ClipId, StockLine> lines;
     private final Map<Path, String> contents = new HashMap<>();
     private final List<ConformedEvent> events = new ArrayList<>();
+    private Optional<UsedFrames.Counting> usual = Optional.empty();
 
     private Conform(
             TimelineDocument document,
@@ -52,7 +53,30 @@ public final class Conform {
         this.folder = MediaPath.of(parent == null ? document.file() : parent);
         this.index = index;
         this.lines = lines;
-        document.events().forEach(event -> events.add(conformed(event)));
+        List<TimelineEvent> all = document.events();
+        all.forEach(event -> events.add(conformed(event)));
+        if (events.stream().anyMatch(Conform::isCountedEitherWay)) {
+            usual = usualCounting();
+            if (usual.isPresent()) {
+                events.clear();
+                all.forEach(event -> events.add(conformed(event)));
+            }
+        }
+    }
+
+    private static boolean isCountedEitherWay(ConformedEvent event) {
+        return event.doubts().stream().anyMatch(doubt -> doubt.kind() == Doubt.Kind.RATE);
+    }
+
+    /// A list counts all its source timecode alike; what one event shows of that holds for those that do not
+    /// show it (common practice, no source). Empty where they contradict each other.
+    private Optional<UsedFrames.Counting> usualCounting() {
+        List<UsedFrames.Counting> shown = events.stream()
+                .flatMap(event -> event.clip().stream()
+                        .flatMap(clip -> UsedFrames.counting(event.event().use(), clip).stream()))
+                .distinct()
+                .toList();
+        return shown.size() == 1 ? Optional.of(shown.getFirst()) : Optional.empty();
     }
 
     /// @param stock the project's clips and copies
@@ -77,12 +101,12 @@ public final class Conform {
         return List.copyOf(events);
     }
 
-    /// The frames that the timeline uses of each recording, one range for each event.
+    /// The frames that the timeline needs of each recording, one range for each event.
     public Map<ClipId, List<FrameRange>> used() {
         Map<ClipId, List<FrameRange>> used = new LinkedHashMap<>();
         for (ConformedEvent event : events) {
             event.clip()
-                    .ifPresent(clip -> event.used()
+                    .ifPresent(clip -> event.needed()
                             .ifPresent(range -> used.computeIfAbsent(clip.id(), _ -> new ArrayList<>())
                                     .add(range)));
         }
@@ -108,6 +132,7 @@ public final class Conform {
                     Way.NONE,
                     "",
                     List.of(),
+                    Optional.empty(),
                     Optional.empty(),
                     List.of());
         }
@@ -239,14 +264,14 @@ public final class Conform {
         return cutOff || a.equals(b);
     }
 
-    private static boolean fits(TimelineEvent event, Found found) {
+    private boolean fits(TimelineEvent event, Found found) {
         Optional<VideoFacts> video = found.clip().facts().video();
         if (video.isEmpty()) {
             return event.kind() == TimelineEvent.Kind.SOUND
                     || !found.clip().facts().audio().isEmpty();
         }
         long frames = video.get().frames().count();
-        return UsedFrames.of(event.use(), found.clip(), found.offset())
+        return UsedFrames.of(event.use(), found.clip(), found.offset(), usual)
                 .filter(used -> used.lacking(frames).isEmpty())
                 .isPresent();
     }
@@ -258,10 +283,18 @@ public final class Conform {
     private static ConformedEvent unsure(
             TimelineEvent event, Standing standing, String why, List<StockLine> candidates) {
         return new ConformedEvent(
-                event, standing, Optional.empty(), Way.NONE, why, candidates, Optional.empty(), List.of());
+                event,
+                standing,
+                Optional.empty(),
+                Way.NONE,
+                why,
+                candidates,
+                Optional.empty(),
+                Optional.empty(),
+                List.of());
     }
 
-    private static ConformedEvent found(TimelineEvent event, Found found, Way way, String how) {
+    private ConformedEvent found(TimelineEvent event, Found found, Way way, String how) {
         var doubts = new ArrayList<Doubt>();
         StockLine line = found.line();
         if (!line.presence().isOnline()) {
@@ -270,14 +303,13 @@ public final class Conform {
                     Doubt.Kind.NOT_THERE,
                     "the original is " + line.presence().state().label() + (note.isEmpty() ? "" : ": " + note)));
         }
-        Optional<UsedFrames> frames = UsedFrames.of(event.use(), found.clip(), found.offset());
-        long have = found.clip()
-                .facts()
-                .video()
-                .map(video -> video.frames().count())
-                .orElse(0L);
+        Optional<UsedFrames> frames = UsedFrames.of(event.use(), found.clip(), found.offset(), usual);
+        Optional<VideoFacts> video = found.clip().facts().video();
+        long have = video.map(its -> its.frames().count()).orElse(0L);
+        Optional<UsedFrames> needed = frames.map(
+                used -> video.map(its -> used.with(event, its.rate())).orElse(used));
         frames.flatMap(UsedFrames::rateConflict).ifPresent(words -> doubts.add(new Doubt(Doubt.Kind.RATE, words)));
-        frames.filter(used -> used.rateConflict().isEmpty())
+        needed.filter(used -> used.rateConflict().isEmpty())
                 .flatMap(used -> used.lacking(have))
                 .ifPresent(words -> doubts.add(new Doubt(Doubt.Kind.OUTSIDE, words)));
         return new ConformedEvent(
@@ -288,6 +320,7 @@ public final class Conform {
                 how,
                 List.of(),
                 frames.flatMap(used -> used.within(have)),
+                needed.flatMap(used -> used.within(have)),
                 doubts);
     }
 }

@@ -1,6 +1,7 @@
 package docksort.dispatch;
 
 import docksort.arrival.Clip;
+import docksort.catalogue.Pin;
 import docksort.catalogue.WorkingCopy;
 import docksort.media.FrameRange;
 import docksort.stock.StockLine;
@@ -16,6 +17,7 @@ import java.util.Optional;
 /// @param candidates recordings that could be meant, where that is doubtful
 /// @param used frames of the recording, as far as it has them; empty for sound alone and where nothing was
 /// found
+/// @param needed the same with what transitions at its ends need
 /// @param doubts what is not as it should be, in words
 public record ConformedEvent(
         TimelineEvent event,
@@ -25,6 +27,7 @@ public record ConformedEvent(
         String how,
         List<StockLine> candidates,
         Optional<FrameRange> used,
+        Optional<FrameRange> needed,
         List<Doubt> doubts) {
     public ConformedEvent {
         candidates = List.copyOf(candidates);
@@ -76,6 +79,20 @@ public record ConformedEvent(
 
     public boolean isOnCopy() {
         return standing instanceof Standing.OnCopy;
+    }
+
+    /// The pin that holds for it: one of its frames, or else one of its whole clip.
+    public Optional<Pin> pinIn(List<Pin> pins) {
+        return clip().flatMap(clip -> {
+            List<Pin> its =
+                    pins.stream().filter(pin -> pin.clip().equals(clip.id())).toList();
+            return its.stream()
+                    .filter(pin -> pin.frames()
+                            .flatMap(frames -> used.filter(frames::overlaps))
+                            .isPresent())
+                    .findFirst()
+                    .or(() -> its.stream().filter(pin -> pin.frames().isEmpty()).findFirst());
+        });
     }
 
     public boolean has(Doubt.Kind kind) {

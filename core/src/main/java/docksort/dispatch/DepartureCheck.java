@@ -245,14 +245,14 @@ public record DepartureCheck(
         /// Where a recording itself begins or ends there are no more frames to be had: that is said and does
         /// not block.
         private void handles(ConformedEvent event) {
-            if (ground.handles == 0 || event.used().isEmpty() || event.has(Doubt.Kind.OUTSIDE)) {
+            if (ground.handles == 0 || event.needed().isEmpty() || event.has(Doubt.Kind.OUTSIDE)) {
                 return;
             }
             long frames = event.clip()
                     .flatMap(clip -> clip.facts().video())
                     .map(video -> video.frames().count())
                     .orElse(0L);
-            FrameRange used = event.used().get();
+            FrameRange used = event.needed().get();
             long before = Math.min(ground.handles, used.first());
             long behind = Math.min(ground.handles, frames - used.end());
             if (before < ground.handles || behind < ground.handles) {

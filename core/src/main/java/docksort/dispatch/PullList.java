@@ -217,7 +217,7 @@ public record PullList(What what, List<Line> lines, List<String> left) {
                 return;
             }
             sources.putIfAbsent(source.files().getFirst(), source);
-            event.used()
+            event.needed()
                     .ifPresent(range -> used.computeIfAbsent(clip.id(), _ -> new ArrayList<>())
                             .add(range));
         }

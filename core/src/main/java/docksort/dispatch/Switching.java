@@ -158,7 +158,9 @@ public final class Switching {
     static Optional<WorkingCopy> serving(ConformedEvent event, StockLine line, ServingOrder order, List<Pin> pins) {
         ServingOrder own = order.kinds().isEmpty()
                 ? order
-                : pinned(event, line.clip(), pins).orElse(order);
+                : event.pinIn(pins)
+                        .flatMap(pin -> ServingOrder.named(pin.order()))
+                        .orElse(order);
         var kinds = new ArrayList<CopyKind>();
         for (CopyKind kind : own.kinds()) {
             kinds.add(kind);
@@ -181,26 +183,7 @@ public final class Switching {
         if (copy.range().isEmpty()) {
             return true;
         }
-        boolean inside = event.used().filter(copy.range().get()::contains).isPresent();
+        boolean inside = event.needed().filter(copy.range().get()::contains).isPresent();
         return inside && !event.has(ConformedEvent.Doubt.Kind.OUTSIDE);
-    }
-
-    /// The narrower pin counts: that of frames before that of the whole clip.
-    private static Optional<ServingOrder> pinned(ConformedEvent event, Clip clip, List<Pin> pins) {
-        Optional<Pin> ofFrames = pins.stream()
-                .filter(pin -> pin.clip().equals(clip.id()) && pin.frames().isPresent())
-                .filter(pin -> event.used()
-                        .filter(used -> overlap(used, pin.frames().get()))
-                        .isPresent())
-                .findFirst();
-        return ofFrames.or(() -> pins.stream()
-                        .filter(pin ->
-                                pin.clip().equals(clip.id()) && pin.frames().isEmpty())
-                        .findFirst())
-                .flatMap(pin -> ServingOrder.named(pin.order()));
-    }
-
-    private static boolean overlap(FrameRange one, FrameRange other) {
-        return one.first() < other.end() && other.first() < one.end();
     }
 }

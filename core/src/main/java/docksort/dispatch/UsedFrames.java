@@ -7,6 +7,7 @@ import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.timeline.SourceUse;
+import docksort.timeline.TimelineEvent;
 import java.util.Optional;
 
 /// Which frames of a recording an event uses, whether or not the recording has them.
@@ -16,9 +17,16 @@ import java.util.Optional;
 /// @param rateConflict how the timeline counts it otherwise than the recording; empty where it does not
 record UsedFrames(long first, long end, Optional<String> rateConflict) {
 
+    /// In whose frames a list counts source timecode.
+    enum Counting {
+        RECORDING,
+        LIST
+    }
+
     /// @param offset frame of the recording that its media begins with: that of a range copy, else 0
+    /// @param usual how the rest of the list counts, where that is known
     /// @return empty for sound alone, and for timecodes that cannot be read
-    static Optional<UsedFrames> of(SourceUse use, Clip clip, long offset) {
+    static Optional<UsedFrames> of(SourceUse use, Clip clip, long offset, Optional<Counting> usual) {
         Optional<VideoFacts> video = clip.facts().video();
         if (video.isEmpty()) {
             return Optional.empty();
@@ -31,7 +39,7 @@ record UsedFrames(long first, long end, Optional<String> rateConflict) {
                 case SourceUse.Times times ->
                     Optional.of(ofTimes(times, clip, video.get().rate(), offset));
                 case SourceUse.Labels labels ->
-                    ofLabels(labels, clip, video.get().rate());
+                    ofLabels(labels, clip, video.get().rate(), usual);
             };
         } catch (ArithmeticException e) {
             return Optional.empty(); // more than 64 bits can count is no place in a recording
@@ -58,31 +66,53 @@ record UsedFrames(long first, long end, Optional<String> rateConflict) {
     }
 
     /// Lists count source timecode in frames of the recording or of the list. Where these differ, the event's
-    /// length tells which it is.
-    private static Optional<UsedFrames> ofLabels(SourceUse.Labels labels, Clip clip, FrameRate rate) {
+    /// length tells which it is, or else the rest of the list does.
+    private static Optional<UsedFrames> ofLabels(
+            SourceUse.Labels labels, Clip clip, FrameRate rate, Optional<Counting> usual) {
         Optional<UsedFrames> own = counted(labels, clip, rate, rate);
-        if (rate.nominal() == labels.list().nominal()) {
+        Optional<UsedFrames> list = counted(labels, clip, rate, labels.list());
+        if (own.equals(list) || rate.nominal() == labels.list().nominal()) {
             return own;
         }
-        Optional<UsedFrames> list = counted(labels, clip, rate, labels.list());
-        if (labels.frames() > 0 && own.isPresent() && list.isPresent()) {
-            Rational seconds = labels.list()
-                    .secondsOf(labels.frames())
-                    .times(labels.speed().absolute());
-            long expected = seconds.times(rate.exact()).rounded();
-            long ownGap = Math.abs(own.get().count() - expected);
-            long listGap = Math.abs(list.get().count() - expected);
-            if (ownGap != listGap) {
-                return ownGap < listGap ? own : list;
-            }
-        }
-        return own.isEmpty() || list.isEmpty()
-                ? own.or(() -> list)
-                : own.map(frames -> new UsedFrames(
+        return told(labels, rate, own, list)
+                .or(() -> usual)
+                .map(counting -> counting == Counting.RECORDING ? own : list)
+                .orElseGet(() -> own.map(frames -> new UsedFrames(
                         frames.first,
                         frames.end,
                         Optional.of("its source timecode could count " + rate.label() + " or "
-                                + labels.list().label() + " frames a second")));
+                                + labels.list().label() + " frames a second"))));
+    }
+
+    /// How an event shows that its list counts; empty where it does not show it.
+    static Optional<Counting> counting(SourceUse use, Clip clip) {
+        Optional<FrameRate> rate = clip.facts().video().map(VideoFacts::rate);
+        if (!(use instanceof SourceUse.Labels labels)
+                || rate.isEmpty()
+                || rate.get().nominal() == labels.list().nominal()) {
+            return Optional.empty();
+        }
+        Optional<UsedFrames> own = counted(labels, clip, rate.get(), rate.get());
+        Optional<UsedFrames> list = counted(labels, clip, rate.get(), labels.list());
+        return own.equals(list) ? Optional.empty() : told(labels, rate.get(), own, list);
+    }
+
+    private static Optional<Counting> told(
+            SourceUse.Labels labels, FrameRate rate, Optional<UsedFrames> own, Optional<UsedFrames> list) {
+        if (own.isEmpty() || list.isEmpty()) {
+            return own.map(_ -> Counting.RECORDING).or(() -> list.map(_ -> Counting.LIST));
+        }
+        if (labels.frames() == 0) {
+            return Optional.empty();
+        }
+        Rational seconds =
+                labels.list().secondsOf(labels.frames()).times(labels.speed().absolute());
+        long expected = seconds.times(rate.exact()).rounded();
+        long ownGap = Math.abs(own.get().count() - expected);
+        long listGap = Math.abs(list.get().count() - expected);
+        return ownGap == listGap
+                ? Optional.empty()
+                : Optional.of(ownGap < listGap ? Counting.RECORDING : Counting.LIST);
     }
 
     private static Optional<UsedFrames> counted(
@@ -119,6 +149,16 @@ record UsedFrames(long first, long end, Optional<String> rateConflict) {
         } catch (IllegalArgumentException e) {
             return Optional.empty();
         }
+    }
+
+    /// With what transitions at both ends need.
+    UsedFrames with(TimelineEvent event, FrameRate rate) {
+        Rational speed = event.use() instanceof SourceUse.Times times ? times.speed() : Rational.of(1);
+        Rational fps = rate.exact().times(speed.absolute());
+        long lead = ceiling(event.overlap().before().times(fps));
+        long tail = ceiling(event.overlap().after().times(fps));
+        boolean backwards = speed.compareTo(Rational.ZERO) < 0;
+        return new UsedFrames(first - (backwards ? tail : lead), end + (backwards ? lead : tail), rateConflict);
     }
 
     private static long startOf(Clip clip) {

@@ -6,7 +6,9 @@ import org.bytedeco.ffmpeg.avcodec.AVCodec;
 import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
 import org.bytedeco.ffmpeg.avcodec.AVCodecDescriptor;
 import org.bytedeco.ffmpeg.avcodec.AVPacket;
+import org.bytedeco.ffmpeg.avcodec.AVPacketSideData;
 import org.bytedeco.ffmpeg.avformat.AVFormatContext;
+import org.bytedeco.ffmpeg.avformat.AVInputFormat;
 import org.bytedeco.ffmpeg.avformat.AVStream;
 import org.bytedeco.ffmpeg.avutil.AVDictionary;
 import org.bytedeco.ffmpeg.avutil.AVFrame;
@@ -33,6 +35,7 @@ final class FrameDecoder implements AutoCloseable {
     private final AVRational base;
     private final int stream;
     private final boolean intraOnly;
+    private final Turn turn;
     private final AVPacket packet = avcodec.av_packet_alloc();
     private AVFrame held = avutil.av_frame_alloc();
     private AVFrame ahead = avutil.av_frame_alloc();
@@ -47,13 +50,34 @@ final class FrameDecoder implements AutoCloseable {
         this.stream = stream;
         this.base = format.streams(stream).time_base();
         this.intraOnly = intraOnly;
+        this.turn = Turn.of(rotation(format.streams(stream)));
     }
 
-    static FrameDecoder open(String path) throws IOException {
+    /// Degrees clockwise that a player turns the picture by.
+    private static int rotation(AVStream stream) {
+        AVPacketSideData matrix = avcodec.av_packet_side_data_get(
+                stream.codecpar().coded_side_data(),
+                stream.codecpar().nb_coded_side_data(),
+                avcodec.AV_PKT_DATA_DISPLAYMATRIX);
+        if (matrix == null || matrix.isNull()) {
+            return 0;
+        }
+        double anticlockwise = avutil.av_display_rotation_get(new IntPointer(matrix.data()));
+        return Double.isNaN(anticlockwise) ? 0 : Math.floorMod(Math.round(-anticlockwise / 90) * 90, 360);
+    }
+
+    /// @param address a path, or a [PartsList]
+    static FrameDecoder open(String address) throws IOException {
         var format = new AVFormatContext(null);
         var options = new AVDictionary(null);
-        avutil.av_dict_set(options, "protocol_whitelist", "file", 0);
-        check(avformat.avformat_open_input(format, MediaEngine.url(path), null, options), "it cannot be opened");
+        boolean parts = PartsList.isAddress(address);
+        avutil.av_dict_set(options, "protocol_whitelist", parts ? PartsList.PROTOCOLS : "file", 0);
+        if (parts) {
+            avutil.av_dict_set(options, "safe", "0", 0);
+        }
+        AVInputFormat demuxer = parts ? avformat.av_find_input_format(PartsList.DEMUXER) : null;
+        String url = parts ? address : MediaEngine.url(address);
+        check(avformat.avformat_open_input(format, url, demuxer, options), "it cannot be opened");
         avutil.av_dict_free(options);
         check(avformat.avformat_find_stream_info(format, (PointerPointer<?>) null), "it tells no streams");
         for (int i = 0; i < format.nb_streams(); i++) {
@@ -210,23 +234,26 @@ final class FrameDecoder implements AutoCloseable {
         }
     }
 
-    /// The frame that was brought, or a part of it, in another size.
+    /// The frame that was brought, or a part of it, turned as a player turns it and in another size.
     ///
-    /// @param part left, top, width and height in pixels of the frame; a width of 0 for all of it
+    /// @param part left, top, width and height in pixels of the turned frame; a width of 0 for all of it
     /// @param grey one byte of luma a pixel in full range, else blue, green, red and alpha
     byte[] picture(int[] part, int width, int height, boolean grey) throws IOException {
         AVFrame view = avutil.av_frame_clone(held);
         try {
             if (part[2] > 0) {
-                int left = Math.clamp(part[0], 0, Math.max(0, view.width() - 1));
-                int top = Math.clamp(part[1], 0, Math.max(0, view.height() - 1));
+                int[] coded = turn.coded(part, held.width(), held.height());
+                int left = Math.clamp(coded[0], 0, Math.max(0, view.width() - 1));
+                int top = Math.clamp(coded[1], 0, Math.max(0, view.height() - 1));
                 view.crop_left(left);
                 view.crop_top(top);
-                view.crop_right(Math.max(0, view.width() - left - part[2]));
-                view.crop_bottom(Math.max(0, view.height() - top - part[3]));
+                view.crop_right(Math.max(0, view.width() - left - coded[2]));
+                view.crop_bottom(Math.max(0, view.height() - top - coded[3]));
                 check(avutil.av_frame_apply_cropping(view, avutil.AV_FRAME_CROP_UNALIGNED), "it cannot be cut out");
             }
-            return scaled(view, width, height, grey);
+            int line = turn.isLying() ? height : width;
+            int lines = turn.isLying() ? width : height;
+            return turn.turned(scaled(view, line, lines, grey), line, lines, grey ? 1 : 4);
         } finally {
             avutil.av_frame_free(view);
         }
@@ -286,11 +313,11 @@ final class FrameDecoder implements AutoCloseable {
     }
 
     int width() {
-        return held.width();
+        return turn.isLying() ? held.height() : held.width();
     }
 
     int height() {
-        return held.height();
+        return turn.isLying() ? held.width() : held.height();
     }
 
     @Override

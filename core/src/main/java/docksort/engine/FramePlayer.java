@@ -32,22 +32,26 @@ public final class FramePlayer implements AutoCloseable {
 
     /// What frames are read from.
     ///
-    /// @param file the media file, or one still
+    /// @param file the media file, the first of several, or one still
+    /// @param address what the decoder opens
     /// @param frames how its frames are reached
-    public record Footage(Path file, Frames frames, FrameRate rate) {
+    public record Footage(Path file, String address, Frames frames, FrameRate rate) {
+        public Footage(Path file, Frames frames, FrameRate rate) {
+            this(file, file.toAbsolutePath().toString(), frames, rate);
+        }
 
         /// @param frame counted from the recording's first
-        /// @return empty for a recording of several files, which is not shown
-        public static Optional<Footage> of(ClipSource source, Frames frames, FrameRate rate, long frame) {
+        public static Footage of(ClipSource source, Frames frames, FrameRate rate, long frame) {
             return switch (source) {
-                case ClipSource.SingleFile single -> Optional.of(new Footage(single.head(), frames, rate));
+                case ClipSource.SingleFile single -> new Footage(single.head(), frames, rate);
                 case ClipSource.NumberedStills stills -> {
                     List<Path> files = stills.files();
                     int index = Math.clamp(frame, 0, files.size() - 1);
                     var one = new Frames(1, Frames.Origin.COUNTED, Optional.empty(), Frames.Reach.COUNT);
-                    yield Optional.of(new Footage(files.get(index), one, rate));
+                    yield new Footage(files.get(index), one, rate);
                 }
-                case ClipSource.Spanned _ -> Optional.empty();
+                case ClipSource.Spanned spanned ->
+                    new Footage(spanned.head(), PartsList.address(spanned), frames, rate);
             };
         }
     }
@@ -68,7 +72,7 @@ public final class FramePlayer implements AutoCloseable {
 
     /// A frame as it was asked for.
     ///
-    /// @param frameWidth raster of the frame itself
+    /// @param frameWidth raster of the frame itself, turned as a player turns it
     /// @param decoding how long it took to reach and decode it, without conversion
     /// @param pixels from the top left, line by line
     public record Shown(int width, int height, int frameWidth, int frameHeight, ByteBuffer pixels, Duration decoding) {
@@ -87,7 +91,7 @@ public final class FramePlayer implements AutoCloseable {
         try {
             talk = server.isPresent() ? server.get() : start();
             var out = new DataOutputStream(talk.question());
-            out.writeUTF(footage.file.toAbsolutePath().toString());
+            out.writeUTF(footage.address);
             out.writeBoolean(counted);
             out.writeLong(number);
             out.writeLong(at.numerator());

@@ -40,7 +40,7 @@ public final class FrameServer {
     }
 
     private void answer(DataInputStream in, DataOutputStream out) throws IOException {
-        String path = in.readUTF();
+        String address = in.readUTF();
         boolean counted = in.readBoolean();
         long frame = in.readLong();
         long numerator = in.readLong();
@@ -52,7 +52,7 @@ public final class FrameServer {
         int height = Math.clamp(in.readInt(), 1, LARGEST_SIDE);
         boolean grey = in.readBoolean();
         try {
-            FrameDecoder decoder = decoder(path);
+            FrameDecoder decoder = decoder(address);
             long begun = System.nanoTime();
             if (counted) {
                 decoder.count(frame);
@@ -70,27 +70,27 @@ public final class FrameServer {
             out.writeInt(bytes.length);
             out.write(bytes);
         } catch (IOException e) {
-            close(path);
+            close(address);
             out.writeBoolean(false);
             out.writeUTF(String.valueOf(e.getMessage()));
         }
     }
 
-    private FrameDecoder decoder(String path) throws IOException {
-        FrameDecoder known = open.get(path);
+    private FrameDecoder decoder(String address) throws IOException {
+        FrameDecoder known = open.get(address);
         if (known != null) {
             return known;
         }
         if (open.size() >= OPEN_FILES) {
             close(open.keySet().iterator().next());
         }
-        FrameDecoder opened = FrameDecoder.open(path);
-        open.put(path, opened);
+        FrameDecoder opened = FrameDecoder.open(address);
+        open.put(address, opened);
         return opened;
     }
 
-    private void close(String path) {
-        FrameDecoder gone = open.remove(path);
+    private void close(String address) {
+        FrameDecoder gone = open.remove(address);
         if (gone != null) {
             gone.close();
         }

@@ -9,16 +9,27 @@ import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
 
-/// A list of parts for the engine's concatenating demuxer, handed over in the argument itself, so that no file
-/// is
-/// written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data).
+/// A list of parts for the engine's concatenating demuxer, handed over in the address itself, so that no file
+/// is written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data).
 final class PartsList {
+    static final String DEMUXER = "concat";
+    static final String PROTOCOLS = "file,data";
+    private static final String SCHEME = "data:text/plain;base64,";
+
     private PartsList() {}
 
     static List<String> of(ClipSource.Spanned spanned) {
-        return arguments(spanned.parts().stream()
+        return arguments(address(spanned));
+    }
+
+    static String address(ClipSource.Spanned spanned) {
+        return address(spanned.parts().stream()
                 .map(PartsList::file)
                 .collect(Collectors.joining("\n", "ffconcat version 1.0\n", "\n")));
+    }
+
+    static boolean isAddress(String text) {
+        return text.startsWith(SCHEME);
     }
 
     /// Numbered stills with gaps: a part for each stretch without one. A stretch lasts until the next begins,
@@ -45,7 +56,7 @@ final class PartsList {
                     "duration %.6f%n",
                     rate.secondsOf(number - from).toDouble()));
         }
-        return arguments(list.toString());
+        return arguments(address(list.toString()));
     }
 
     private static String file(Path part) {
@@ -56,16 +67,11 @@ final class PartsList {
         return text.replace("'", "'\\''");
     }
 
-    private static List<String> arguments(String list) {
-        String data = Base64.getEncoder().encodeToString(list.getBytes(StandardCharsets.UTF_8));
-        return List.of(
-                "-protocol_whitelist",
-                "file,data",
-                "-f",
-                "concat",
-                "-safe",
-                "0",
-                "-i",
-                "data:text/plain;base64," + data);
+    private static String address(String list) {
+        return SCHEME + Base64.getEncoder().encodeToString(list.getBytes(StandardCharsets.UTF_8));
+    }
+
+    private static List<String> arguments(String address) {
+        return List.of("-protocol_whitelist", PROTOCOLS, "-f", DEMUXER, "-safe", "0", "-i", address);
     }
 }

@@ -5,7 +5,6 @@ import docksort.media.BurnIn;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.PixelFormat.Chroma;
-import docksort.media.Raster;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
@@ -45,11 +44,8 @@ final class PictureFilters {
             filters.add("zscale=t=linear:npl=203,format=gbrpf32le,zscale=p=bt709,tonemap=hable:desat=0,"
                     + "zscale=t=bt709:m=bt709:r=tv,format=yuv444p10le");
         }
-        Raster upright = picture.rotationDegrees() % 180 == 0
-                ? picture.raster()
-                : picture.raster().turned();
         boolean toVideo = CopyCommand.isRgb(picture) && target.chroma() != Chroma.RGB;
-        boolean scaled = !form.raster().equals(upright);
+        boolean scaled = !form.raster().equals(picture.uprightRaster());
         boolean toHd = ColourOfCopy.toHdMatrix(picture.colour(), target);
         if (scaled || toVideo || toHd) {
             filters.add(scale(form, toVideo, toHd));

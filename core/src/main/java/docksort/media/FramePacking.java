@@ -11,6 +11,8 @@ import java.util.zip.Inflater;
 /// small
 /// negative ones stay small), all of it deflated (RFC 1951), since steps and sizes repeat.
 final class FramePacking {
+    private static final int MOST_BYTES = 15; // of one picture: 64 and 32 bits, seven a byte
+
     private FramePacking() {}
 
     static byte[] pack(long[] shown, int[] sizes, int count) {
@@ -45,12 +47,13 @@ final class FramePacking {
         }
     }
 
+    /// The bytes of at least so many pictures, where there are as many.
     private static byte[] inflated(byte[] packed, int count) throws DataFormatException {
         try (var inflater = new Inflater(true)) {
             inflater.setInput(packed);
             byte[] out = new byte[count * 5 + 16];
             int at = 0;
-            while (!inflater.finished()) {
+            while (!inflater.finished() && at < (long) count * MOST_BYTES) {
                 if (at == out.length) {
                     out = Arrays.copyOf(out, out.length * 2);
                 }
@@ -64,7 +67,8 @@ final class FramePacking {
         }
     }
 
-    /// @throws IllegalStateException when the bytes are not what [#pack] gave for so many pictures
+    /// @param count how many pictures from the first on
+    /// @throws IllegalStateException when the bytes are not what [#pack] gave for as many pictures or more
     static void unpack(byte[] deflated, int count, FrameStructure.Visitor visitor) {
         byte[] packed;
         try {

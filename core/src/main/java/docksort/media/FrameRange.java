@@ -37,6 +37,10 @@ public record FrameRange(long first, long count) {
         return other.first >= first && other.end() <= end();
     }
 
+    public boolean overlaps(FrameRange other) {
+        return first < other.end() && other.first < end();
+    }
+
     /// Whether the two overlap or follow each other without a gap.
     public boolean touches(FrameRange other) {
         return first <= other.end() && other.first <= end();

@@ -125,8 +125,9 @@ public final class FrameStructure {
     /// @param most at most so many
     public List<CodedFrame> frames(int from, int most) {
         var found = new ArrayList<CodedFrame>(Math.min(most, count));
-        FramePacking.unpack(packed, count, (index, shown, key, bytes) -> {
-            if (index >= from && index - from < most) {
+        int end = (int) Math.min(count, (long) from + most);
+        FramePacking.unpack(packed, end, (index, shown, key, bytes) -> {
+            if (index >= from) {
                 found.add(new CodedFrame(shown, key, bytes));
             }
         });
@@ -196,12 +197,17 @@ public final class FrameStructure {
 
     /// The kind of each picture, in decode order.
     public List<FrameKind> kinds() {
-        var kinds = new ArrayList<FrameKind>(count);
-        var latest = new long[] {Long.MIN_VALUE};
-        forEach((_, shown, key, _) -> {
-            kinds.add(kind(shown, key, latest[0]));
-            latest[0] = Math.max(latest[0], shown);
-        });
+        return kinds(frames());
+    }
+
+    /// As for [#kinds()], of pictures from the first on.
+    public static List<FrameKind> kinds(List<CodedFrame> frames) {
+        var kinds = new ArrayList<FrameKind>(frames.size());
+        long latest = Long.MIN_VALUE;
+        for (CodedFrame frame : frames) {
+            kinds.add(kind(frame.shownAtTicks(), frame.key(), latest));
+            latest = Math.max(latest, frame.shownAtTicks());
+        }
         return List.copyOf(kinds);
     }
 

@@ -6,14 +6,16 @@ import java.math.BigInteger;
 /// because a `double` cannot hold 1/3 of a second or 30000/1001.
 public record Rational(long numerator, long denominator) implements Comparable<Rational> {
     public static final Rational ZERO = new Rational(0, 1);
+    private static final long SMALL = 1L << 31;
 
     public Rational {
         if (denominator == 0) {
             throw new IllegalArgumentException("denominator must not be zero: " + numerator + "/0");
         }
-        long divisor = BigInteger.valueOf(numerator)
-                .gcd(BigInteger.valueOf(denominator))
-                .longValueExact();
+        if (numerator == Long.MIN_VALUE || denominator == Long.MIN_VALUE) {
+            throw new ArithmeticException("too large for a fraction of 64 bits: " + numerator + "/" + denominator);
+        }
+        long divisor = divisor(Math.abs(numerator), Math.abs(denominator));
         if (denominator < 0) {
             divisor = -divisor;
         }
@@ -52,6 +54,10 @@ public record Rational(long numerator, long denominator) implements Comparable<R
     }
 
     public Rational plus(Rational other) {
+        if (isSmall() && other.isSmall()) {
+            return new Rational(
+                    numerator * other.denominator + other.numerator * denominator, denominator * other.denominator);
+        }
         return narrow(
                 big(numerator)
                         .multiply(big(other.denominator))
@@ -64,6 +70,9 @@ public record Rational(long numerator, long denominator) implements Comparable<R
     }
 
     public Rational times(Rational other) {
+        if (isSmall() && other.isSmall()) {
+            return new Rational(numerator * other.numerator, denominator * other.denominator);
+        }
         return narrow(
                 big(numerator).multiply(big(other.numerator)), big(denominator).multiply(big(other.denominator)));
     }
@@ -98,6 +107,9 @@ public record Rational(long numerator, long denominator) implements Comparable<R
 
     @Override
     public int compareTo(Rational other) {
+        if (isSmall() && other.isSmall()) {
+            return Long.compare(numerator * other.denominator, other.numerator * denominator);
+        }
         return big(numerator)
                 .multiply(big(other.denominator))
                 .compareTo(big(other.numerator).multiply(big(denominator)));
@@ -106,6 +118,23 @@ public record Rational(long numerator, long denominator) implements Comparable<R
     @Override
     public String toString() {
         return denominator == 1 ? Long.toString(numerator) : numerator + "/" + denominator;
+    }
+
+    /// Whether products and their sums fit 64 bits; nearly all times and rates do.
+    private boolean isSmall() {
+        return Math.abs(numerator) < SMALL && denominator < SMALL;
+    }
+
+    /// The greatest common divisor (Euclid), of which one may be zero.
+    private static long divisor(long one, long other) {
+        long larger = one;
+        long rest = other;
+        while (rest != 0) {
+            long next = larger % rest;
+            larger = rest;
+            rest = next;
+        }
+        return larger;
     }
 
     private static BigInteger big(long value) {

@@ -55,6 +55,11 @@ public record VideoFacts(
         return pixelAspect.equals(Rational.of(1));
     }
 
+    /// The stored raster, turned upright.
+    public Raster uprightRaster() {
+        return rotationDegrees % 180 == 0 ? raster : raster.turned();
+    }
+
     /// The raster as it is looked at: turned upright, pixels made square by widening.
     public Raster displayRaster() {
         long width = pixelAspect.times(Rational.of(raster.width())).rounded();

@@ -313,6 +313,7 @@ public final class EditList implements TimelineDocument {
                     outgoing || edit.transitionFrames == 0
                             ? TimelineEvent.Transition.NONE
                             : new TimelineEvent.Transition(Rational.ZERO, rate.secondsOf(edit.transitionFrames)),
+                    TimelineEvent.Overlap.NONE, // its timecodes count transitions in
                     use(edit, used, outgoing)));
         }
         return events;

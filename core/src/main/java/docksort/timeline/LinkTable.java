@@ -182,6 +182,7 @@ public final class LinkTable implements TimelineDocument {
                             value(row, "clip", "clip name", "name"),
                             ""),
                     TimelineEvent.Transition.NONE,
+                    TimelineEvent.Overlap.NONE,
                     use));
         }
         return events;

@@ -169,6 +169,7 @@ public final class OtioTimeline implements TimelineDocument {
                     node.where.kind,
                     mention(node.json, reference),
                     node.where.transition,
+                    node.where.overlap,
                     use(node.json, reference)));
         }
         return events;
@@ -530,19 +531,45 @@ public final class OtioTimeline implements TimelineDocument {
     /// @param track empty outside tracks
     /// @param begins seconds since the outermost track began
     /// @param transition that came just before
-    private record Where(String track, TimelineEvent.Kind kind, Rational begins, TimelineEvent.Transition transition) {
-        static final Where START =
-                new Where("", TimelineEvent.Kind.PICTURE, Rational.ZERO, TimelineEvent.Transition.NONE);
+    /// @param overlap with the neighbours on both sides
+    private record Where(
+            String track,
+            TimelineEvent.Kind kind,
+            Rational begins,
+            TimelineEvent.Transition transition,
+            TimelineEvent.Overlap overlap) {
+        static final Where START = outside("", TimelineEvent.Kind.PICTURE, Rational.ZERO);
 
-        /// Behind a part of a track; a transition lies over its neighbours and takes no time of its own.
-        Where after(JsonNode part, Rational length) {
-            var before = schema(part).startsWith("Transition.")
+        static Where outside(String track, TimelineEvent.Kind kind, Rational begins) {
+            return new Where(track, kind, begins, TimelineEvent.Transition.NONE, TimelineEvent.Overlap.NONE);
+        }
+
+        /// With what comes next in the row.
+        Where before(Optional<JsonNode> next) {
+            return new Where(
+                    track,
+                    kind,
+                    begins,
+                    transition,
+                    new TimelineEvent.Overlap(
+                            transition.before(),
+                            next.map(Where::transition)
+                                    .map(TimelineEvent.Transition::after)
+                                    .orElse(Rational.ZERO)));
+        }
+
+        private static TimelineEvent.Transition transition(JsonNode part) {
+            return schema(part).startsWith("Transition.")
                     ? new TimelineEvent.Transition(
                             seconds(part.path("in_offset")).orElse(Rational.ZERO),
                             seconds(part.path("out_offset")).orElse(Rational.ZERO))
                     : TimelineEvent.Transition.NONE;
+        }
+
+        /// Behind a part of a track; a transition lies over its neighbours and takes no time of its own.
+        Where after(JsonNode part, Rational length) {
             try {
-                return new Where(track, kind, begins.plus(length), before);
+                return new Where(track, kind, begins.plus(length), transition(part), TimelineEvent.Overlap.NONE);
             } catch (ArithmeticException e) {
                 return this;
             }
@@ -565,8 +592,12 @@ public final class OtioTimeline implements TimelineDocument {
                 boolean inRow = schema.startsWith("Track.") && entry.getKey().equals("children");
                 if (inRow) {
                     Where next = inside;
-                    for (JsonNode child : entry.getValue()) {
-                        collect(child, next, depth + 1);
+                    for (int i = 0; i < entry.getValue().size(); i++) {
+                        JsonNode child = entry.getValue().get(i);
+                        collect(
+                                child,
+                                next.before(Optional.ofNullable(entry.getValue().get(i + 1))),
+                                depth + 1);
                         next = next.after(child, duration(child, depth));
                     }
                 } else if (!entry.getKey().equals("metadata")) {
@@ -577,9 +608,7 @@ public final class OtioTimeline implements TimelineDocument {
             int number = 1;
             for (JsonNode child : array) {
                 boolean outermost = schema(child).startsWith("Track.") && where.track.isEmpty();
-                Where numbered = outermost
-                        ? new Where(Integer.toString(number), where.kind, where.begins, where.transition)
-                        : where;
+                Where numbered = outermost ? Where.outside(Integer.toString(number), where.kind, where.begins) : where;
                 collect(child, numbered, depth + 1);
                 number++;
             }
@@ -614,11 +643,10 @@ public final class OtioTimeline implements TimelineDocument {
     private static Where ofTrack(ObjectNode track, Where where) {
         String kind = track.path("kind").asText("Track");
         String name = track.path("name").asText("");
-        return new Where(
+        return Where.outside(
                 name.isBlank() ? (kind + " " + where.track).strip() : name,
                 kind.equalsIgnoreCase("Audio") ? TimelineEvent.Kind.SOUND : TimelineEvent.Kind.PICTURE,
-                where.begins,
-                TimelineEvent.Transition.NONE);
+                where.begins);
     }
 
     private static String schema(JsonNode node) {

@@ -11,6 +11,7 @@ import docksort.media.Rational;
 /// @param frames its length in frames as the timeline states it, 0 where it does not
 /// @param kind what of the media it uses
 /// @param transition the dissolve or wipe that it begins with
+/// @param overlap what transitions at its two ends need of its media beyond `use`
 public record TimelineEvent(
         int number,
         String track,
@@ -20,6 +21,7 @@ public record TimelineEvent(
         Kind kind,
         Mention media,
         Transition transition,
+        Overlap overlap,
         SourceUse use) {
 
     /// A dissolve or wipe over a cut.
@@ -32,6 +34,14 @@ public record TimelineEvent(
         public Rational length() {
             return before.plus(after);
         }
+    }
+
+    /// Media under a transition that an event's own stretch does not count.
+    ///
+    /// @param before seconds ahead of that stretch
+    /// @param after seconds behind it
+    public record Overlap(Rational before, Rational after) {
+        public static final Overlap NONE = new Overlap(Rational.ZERO, Rational.ZERO);
     }
 
     /// What of its media an event uses.

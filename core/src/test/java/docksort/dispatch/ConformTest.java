@@ -99,6 +99,14 @@ class ConformTest {
         return Conform.of(document, stock, Places.NONE, Map.of()).events().getFirst();
     }
 
+    private List<ConformedEvent> events(String... rows) throws IOException {
+        var text = new StringBuilder();
+        for (int i = 0; i < rows.length; i++) {
+            text.append(rows[i].replaceFirst("001", "00" + (i + 1))).append('\n');
+        }
+        return Conform.of(list(text.toString()), stock, Places.NONE, Map.of()).events();
+    }
+
     private static String row(String reel, String in, String out, String... comments) {
         return "001  %s V C %s %s 01:00:00:00 01:00:01:00\n%s".formatted(reel, in, out, String.join("\n", comments));
     }
@@ -157,6 +165,23 @@ class ConformTest {
         assertThat(ofList.used())
                 .as("24 frames of the list are 48 of the recording")
                 .contains(new FrameRange(12, 48));
+        assertThat(first(list(row("N01", "02:10:00:00", "02:10:01:00", file))).inWords())
+                .as("at whole seconds both are the same frames")
+                .isEmpty();
+    }
+
+    /// One event of a list that shows how it counts settles those that do not; two that differ settle nothing.
+    @Test
+    void theRestOfAListTellsHowItCounts() throws IOException {
+        add(clip("/c/N01_C003.MOV", "02:10:00:00", "N01", "50"));
+        String file = "* SOURCE FILE: /c/N01_C003.MOV";
+        String either = row("N01", "02:10:00:06", "02:10:01:06", file);
+        String own = row("N01", "02:10:00:30", "02:10:01:30", file);
+        String ofList = row("N01", "02:10:00:06", "02:10:01:05", file).replace("01:00:01:00", "01:00:00:24");
+        assertThat(events(either, ofList).getFirst().used()).contains(new FrameRange(12, 50));
+        assertThat(events(own, either).getLast().used()).contains(new FrameRange(6, 50));
+        assertThat(events(own, either, ofList).get(1).inWords())
+                .isEqualTo("its source timecode could count 50 or 25 frames a second");
     }
 
     @Test

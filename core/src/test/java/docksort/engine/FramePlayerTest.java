@@ -24,6 +24,8 @@ import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class FramePlayerTest {
     private static final int WIDTH = 192;
@@ -89,6 +91,50 @@ class FramePlayerTest {
                         .isEqualTo(whole.pixels().get(at));
             }
         }
+    }
+
+    /// A recording of several files counts on over their seams, in leaps and in steps.
+    @Test
+    void aSpannedRecordingIsShownAsOne() throws Exception {
+        var footage = new Footage(engine);
+        var parts = new ArrayList<Path>();
+        for (int part = 0; part < 3; part++) {
+            parts.add(footage.numbered(folder.resolve("span " + part + ".mov"), part * 20, 20, "-c:v", "libx264"));
+        }
+        var source = new ClipSource.Spanned(parts);
+        var facts = ((Inspection.Known) new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation()))
+                .facts();
+        VideoFacts picture = facts.video().orElseThrow();
+        assertThat(picture.frames().count()).isEqualTo(60);
+        FramePlayer.Footage whole = FramePlayer.Footage.of(source, picture.frames(), picture.rate(), 0);
+        for (int frame : List.of(59, 0, 19, 20, 21, 39, 40, 41, 20, 19, 45)) {
+            assertThat(number(whole, frame)).isEqualTo(frame);
+        }
+    }
+
+    /// Held against the engine's own turning, whole and in parts.
+    @ParameterizedTest
+    @ValueSource(ints = {90, 180, 270})
+    void aTurnedRecordingIsShownUpright(int degrees) throws Exception {
+        var made = new Footage(engine);
+        Path lying = made.clip(folder.resolve("lying.mov"), "64x36", "25", 3, "-c:v", "png");
+        Path turned = folder.resolve("turned.mov");
+        String anticlockwise = Integer.toString(-degrees);
+        engine.run(
+                List.of("-display_rotation", anticlockwise, "-i", lying.toString(), "-c", "copy", turned.toString()));
+        Path baked = folder.resolve("baked.mov");
+        engine.run(List.of("-i", turned.toString(), "-c:v", "png", baked.toString()));
+        FramePlayer.Footage one = footage(turned);
+        FramePlayer.Footage other = footage(baked);
+        int width = degrees == 180 ? 64 : 36;
+        int height = degrees == 180 ? 36 : 64;
+        Shown whole = player.show(one, 1, View.whole(width, height));
+        assertThat(whole.frameWidth()).isEqualTo(width);
+        assertThat(whole.pixels())
+                .isEqualTo(player.show(other, 1, View.whole(width, height)).pixels());
+        var part = new View(5, 9, 20, 12, 40, 24, false);
+        assertThat(player.show(one, 2, part).pixels())
+                .isEqualTo(player.show(other, 2, part).pixels());
     }
 
     @Test

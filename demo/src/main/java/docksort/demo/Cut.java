@@ -105,7 +105,7 @@ final class Cut {
         ObjectNode dissolve = object("Transition.1", "dissolve");
         dissolve.put("transition_type", "SMPTE_Dissolve");
         dissolve.set("in_offset", time(6, RATE));
-        dissolve.set("out_offset", time(6, RATE));
+        dissolve.set("out_offset", time(3, RATE)); // the outgoing recording has no more
         return dissolve;
     }
 

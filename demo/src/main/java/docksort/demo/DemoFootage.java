@@ -21,7 +21,7 @@ import javax.imageio.ImageIO;
 /// Makes the demo footage in a folder, once. The folder is the demo's own; what is in it may be thrown away.
 public final class DemoFootage {
     /// Changes whenever the footage does, so that an older cache is made anew.
-    private static final String EDITION = "edition-3";
+    private static final String EDITION = "edition-4";
 
     private static final int STILLS = 48;
 

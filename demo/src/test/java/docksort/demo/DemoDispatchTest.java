@@ -3,6 +3,7 @@ package docksort.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -11,6 +12,7 @@ import docksort.dispatch.ChecksumCheck;
 import docksort.dispatch.ChecksumList;
 import docksort.dispatch.Conform;
 import docksort.dispatch.ConformedEvent;
+import docksort.dispatch.CutList;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Condition;
 import docksort.dispatch.DepartureCheck.Purpose;
@@ -20,8 +22,10 @@ import docksort.dispatch.PullList;
 import docksort.dispatch.Standing;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
+import docksort.media.Timecode;
 import docksort.problem.CoreException.InputRefused;
 import docksort.project.DispatchRoom;
 import docksort.project.Project;
@@ -31,10 +35,12 @@ import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
 import docksort.timeline.MediaTarget;
 import docksort.timeline.TimelineDocument;
+import docksort.timeline.TimelineEvent;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.HashSet;
@@ -51,6 +57,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.TestMethodOrder;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// The last station with the demo: cut on copies, switched, checked, pulled. Then each condition is spoiled by
 /// itself, and the check names that one and no other. Every spoiling is put right before the next.
@@ -282,6 +290,17 @@ class DemoDispatchTest {
         Files.write(file, json.writeValueAsBytes(tree));
         DepartureCheck check = check(room.open(file), Purpose.FINISHING);
         assertThat(check.blocking().keySet()).containsExactly(Condition.RANGE);
+        tree = json.readTree(Files.readAllBytes(cut));
+        ((com.fasterxml.jackson.databind.node.ObjectNode) tree.findValue("out_offset")).put("value", 4.0);
+        Files.write(file, json.writeValueAsBytes(tree));
+        assertThat(check(room.open(file), Purpose.FINISHING).findings())
+                .as("a dissolve needs frames that the event's own stretch does not count")
+                .filteredOn(DepartureCheck.Finding::blocks)
+                .singleElement()
+                .satisfies(finding -> {
+                    assertThat(finding.condition()).isEqualTo(Condition.RANGE);
+                    assertThat(finding.words()).isEqualTo("it uses 1 frames after it ends");
+                });
         assertThat(check.findings())
                 .filteredOn(DepartureCheck.Finding::blocks)
                 .singleElement()
@@ -404,6 +423,93 @@ class DemoDispatchTest {
                         .allSatisfy(event -> assertThat(elsewhere.resolve(java.net.URLDecoder.decode(
                                         event.media().address().replace("+", "%2B"), StandardCharsets.UTF_8)))
                                 .isRegularFile());
+            }
+        }
+    }
+
+    /// The same loop for the formats that hold less than a whole timeline.
+    @ParameterizedTest
+    @ValueSource(strings = {"cut.edl", "cut.csv"})
+    @Order(12)
+    void listsAndTablesGoToCopiesAndBackAndAreMarkedForReview(String name) throws IOException {
+        Path file = folder.resolve(name);
+        if (name.endsWith(".edl")) {
+            Conform originals = conform(originals());
+            room.writeEditList(originals, CutList.tracks(originals).getFirst(), file);
+        } else {
+            Files.writeString(file, table(conform(originals()).events()));
+        }
+        byte[] before = Files.readAllBytes(file);
+        TimelineDocument document = room.open(file);
+        assertThat(conform(document).events())
+                .hasSizeGreaterThan(4)
+                .allSatisfy(event -> assertThat(event.standing()).isInstanceOf(Standing.OnOriginal.class));
+        room.switchTo(conform(document), ServingOrder.LIGHT_FIRST);
+        room.save(document, file);
+        TimelineDocument light = room.open(file);
+        assertThat(conform(light).events()).allSatisfy(event -> {
+            assertThat(event.isOnCopy()).as(event.event().name()).isTrue();
+            assertThat(event.how()).isEqualTo("its reference leads there");
+        });
+        assertThat(broken(light)).containsExactly(Condition.ON_ORIGINALS);
+        DepartureReport report = room.depart(
+                conform(light),
+                check(light, Purpose.REVIEW),
+                new DispatchRoom.Departure(
+                        folder.resolve("out/" + name), Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
+        assertThat(report.timeline().getFileName().toString()).contains("-review.");
+        TimelineDocument sent = TimelineDocument.open(report.timeline(), FrameRate.FPS_25);
+        assertThat(sent.reviewMark()).contains("not for finishing");
+        assertThat(conform(sent).events()).allMatch(ConformedEvent::isOnCopy);
+        room.switchTo(conform(light), ServingOrder.ORIGINALS);
+        assertThat(broken(light)).isEmpty();
+        assertThat(light.bytes()).isEqualTo(before);
+    }
+
+    private static String table(List<ConformedEvent> events) {
+        var text = new StringBuilder("file,name,source in,source out,note\n");
+        for (ConformedEvent event : events) {
+            if (event.event().kind() == TimelineEvent.Kind.PICTURE
+                    && event.clip().isPresent()) {
+                Clip clip = event.clip().get();
+                FrameRange used = event.used().orElseThrow();
+                Optional<Timecode> zero = clip.facts().startTimecode();
+                text.append(clip.source().head())
+                        .append(',')
+                        .append(clip.name())
+                        .append(',')
+                        .append(zero.map(start -> start.plus(used.first()) + "," + start.plus(used.end()))
+                                .orElse(","))
+                        .append(",\"keep, this\"\n");
+            }
+        }
+        return text.toString();
+    }
+
+    @Test
+    @Order(13)
+    void aSavedTimelineIsPutBackAfterARestartUnlessItWasChangedSince() throws IOException {
+        Path file = folder.resolve("kept.otio");
+        Files.copy(cut, file);
+        byte[] before = Files.readAllBytes(file);
+        for (boolean changedSince : List.of(false, true)) {
+            TimelineDocument document = room.open(file);
+            room.switchTo(conform(document), ServingOrder.LIGHT_FIRST);
+            room.save(document, file);
+            assertThat(file).content().contains("_light.mov");
+            project.close();
+            project = Project.open(folder.resolve("project"), engine, InstantSource.system());
+            room = project.dispatchRoom();
+            if (changedSince) {
+                Files.writeString(file, "\n", StandardOpenOption.APPEND);
+                byte[] changed = Files.readAllBytes(file);
+                assertThatThrownBy(project::undo)
+                        .isInstanceOf(InputRefused.class)
+                        .hasMessageContaining("it was changed or moved since it was saved");
+                assertThat(file).hasBinaryContent(changed);
+            } else {
+                assertThat(project.undo()).contains("Saved kept.otio");
+                assertThat(file).hasBinaryContent(before);
             }
         }
     }

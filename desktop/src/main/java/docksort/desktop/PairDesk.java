@@ -86,14 +86,10 @@ public final class PairDesk implements AutoCloseable {
         });
     }
 
-    private Optional<Side> side(Optional<Footage> footage, long frame, Wanted wanted, List<String> faults) {
-        if (footage.isEmpty()) {
-            faults.add("A recording of several files is not shown here.");
-            return Optional.empty();
-        }
+    private Optional<Side> side(Footage footage, long frame, Wanted wanted, List<String> faults) {
         try {
-            Shown whole = player.show(footage.get(), frame, View.whole(wanted.width, wanted.height));
-            Shown shown = wanted.share >= 1 ? whole : player.show(footage.get(), frame, part(wanted, whole));
+            Shown whole = player.show(footage, frame, View.whole(wanted.width, wanted.height));
+            Shown shown = wanted.share >= 1 ? whole : player.show(footage, frame, part(wanted, whole));
             return Optional.of(new Side(
                     shown.width(),
                     shown.height(),
@@ -118,13 +114,13 @@ public final class PairDesk implements AutoCloseable {
                 false);
     }
 
-    private static Optional<Footage> original(Clip clip, long frame) {
+    private static Footage original(Clip clip, long frame) {
         VideoFacts video = clip.facts().video().orElseThrow();
         return Footage.of(clip.source(), video.frames(), video.rate(), frame);
     }
 
     /// A copy begins with its first frame at time 0.
-    private static Optional<Footage> copy(Clip clip, WorkingCopy copy) {
+    private static Footage copy(Clip clip, WorkingCopy copy) {
         VideoFacts video = clip.facts().video().orElseThrow();
         long count = copy.range().map(FrameRange::count).orElse(video.frames().count());
         return Footage.of(
@@ -169,13 +165,14 @@ public final class PairDesk implements AutoCloseable {
         try {
             long frame = frames.get(done.size());
             VideoFacts video = clip.facts().video().orElseThrow();
-            View luma = View.luma(video.raster().width(), video.raster().height());
-            Shown original = player.show(original(clip, frame).orElseThrow(), frame, luma);
-            done.add(LumaFigures.of(original, player.show(copy(clip, copy).orElseThrow(), ofCopy(copy, frame), luma)));
+            View luma = View.luma(
+                    video.uprightRaster().width(), video.uprightRaster().height());
+            Shown original = player.show(original(clip, frame), frame, luma);
+            done.add(LumaFigures.of(original, player.show(copy(clip, copy), ofCopy(copy, frame), luma)));
             int count = done.size();
             Platform.runLater(() -> progress.accept(count));
             decoding.execute(() -> compareNext(clip, copy, frames, done, own, progress, then));
-        } catch (CoreException | java.util.NoSuchElementException e) {
+        } catch (CoreException e) {
             Platform.runLater(() -> then.accept(Optional.empty()));
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();

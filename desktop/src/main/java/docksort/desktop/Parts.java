@@ -13,6 +13,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
 
 /// The small pieces all stations are built of: labels by role, buttons, table columns, empty states.
 public final class Parts {
@@ -128,11 +129,18 @@ public final class Parts {
         column.setPrefWidth(width);
         column.setCellValueFactory(row -> new ReadOnlyObjectWrapper<>(sortKey.apply(row.getValue())));
         column.setCellFactory(_ -> new TableCell<>() {
+            private @Nullable T drawn;
+
+            // A row's cells are updated far more often than the row changes.
             @Override
+            @SuppressWarnings("ReferenceEquality") // a row that changed is another object
             protected void updateItem(String item, boolean empty) {
                 super.updateItem(item, empty);
                 T row = empty || getTableRow() == null ? null : getTableRow().getItem();
-                setGraphic(row == null ? null : drawing.apply(row));
+                if (row != drawn) {
+                    drawn = row;
+                    setGraphic(row == null ? null : drawing.apply(row));
+                }
             }
         });
         return column;

@@ -4,7 +4,6 @@ import docksort.catalogue.Pin;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import docksort.dispatch.TimelineComparison;
-import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import java.nio.file.Path;
@@ -51,20 +50,6 @@ public record TimelineView(
 
     /// The pin that holds for an event: that of its frames, or else that of its whole clip.
     public Optional<Pin> pinOf(ConformedEvent event) {
-        return event.clip().flatMap(clip -> {
-            List<Pin> its =
-                    pins.stream().filter(pin -> pin.clip().equals(clip.id())).toList();
-            return its.stream()
-                    .filter(pin -> pin.frames().isPresent()
-                            && event.used()
-                                    .filter(used -> overlap(used, pin.frames().get()))
-                                    .isPresent())
-                    .findFirst()
-                    .or(() -> its.stream().filter(pin -> pin.frames().isEmpty()).findFirst());
-        });
-    }
-
-    private static boolean overlap(FrameRange one, FrameRange other) {
-        return one.first() < other.end() && other.first() < one.end();
+        return event.pinIn(pins);
     }
 }

@@ -328,8 +328,9 @@ public final class Window {
         event.consume();
     }
 
+    /// What comes from this window itself is no arrival.
     private static void dragOver(DragEvent event) {
-        if (event.getDragboard().hasFiles()) {
+        if (event.getDragboard().hasFiles() && event.getGestureSource() == null) {
             event.acceptTransferModes(TransferMode.COPY, TransferMode.LINK);
         }
         event.consume();

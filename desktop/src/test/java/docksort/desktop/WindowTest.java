@@ -10,8 +10,10 @@ import docksort.sort.Recipe;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.LocalTime;
 import java.time.format.DateTimeFormatter;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -22,8 +24,10 @@ import javafx.application.Platform;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.ClipboardContent;
@@ -130,6 +134,32 @@ class WindowTest {
                         label.getText() != null && label.getText().contains(text) && isShown(label))
                 .tryQuery()
                 .isPresent();
+    }
+
+    /// What the keyboard can come to and a screen reader could not name.
+    private List<String> nameless() throws Exception {
+        return onWindow(() -> robot
+                .lookup((javafx.scene.Node node) ->
+                        node instanceof Control && node.isFocusTraversable() && isShown(node) && !isNamed(node))
+                .queryAll()
+                .stream()
+                .map(node -> node.getClass().getSimpleName() + " " + node.getId() + " " + node.getStyleClass())
+                .toList());
+    }
+
+    private static boolean isNamed(javafx.scene.Node node) {
+        boolean byText = node instanceof Labeled labeled
+                && labeled.getText() != null
+                && !labeled.getText().isBlank();
+        boolean byName =
+                node.getAccessibleText() != null && !node.getAccessibleText().isBlank();
+        boolean byLabel = hasLabel(node);
+        return byText || byName || byLabel || node instanceof ScrollPane;
+    }
+
+    private static boolean hasLabel(javafx.scene.Node node) {
+        return node.getScene().getRoot().lookupAll(".label").stream()
+                .anyMatch(label -> label instanceof Label its && node.equals(its.getLabelFor()));
     }
 
     private static boolean isShown(javafx.scene.Node node) {
@@ -391,6 +421,29 @@ class WindowTest {
                 .getFirst()
                 .served()
                 .file();
+        Stage elsewhere = onWindow(() -> {
+            var label = new Label("another program");
+            label.setId("drop-target");
+            label.setOnDragOver(event -> event.acceptTransferModes(TransferMode.COPY));
+            label.setOnDragDropped(event -> {
+                label.setText(event.getDragboard().getFiles().toString());
+                event.setDropCompleted(true);
+            });
+            var stage = new Stage();
+            stage.setScene(new Scene(new StackPane(label), 900, 60));
+            stage.setX(20);
+            stage.setY(820);
+            stage.show();
+            return stage;
+        });
+        robot.drag("A001_light.mov").dropTo("#drop-target");
+        await(() -> robot.lookup("#drop-target").queryAs(Label.class).getText().equals("[" + copy + "]"));
+        onWindow(() -> {
+            elsewhere.close();
+            Stage main = FxToolkit.toolkitContext().getRegisteredStage();
+            main.requestFocus();
+            return true;
+        });
         Path aside = Files.move(copy, copy.resolveSibling("aside"));
         await(() -> shows("1 need a look")); // by itself
         Files.move(aside, copy);
@@ -412,6 +465,17 @@ class WindowTest {
         await(() -> Files.readString(folder.resolve("cut.otio")).contains("A001_light.mov"));
         robot.clickOn("#order-originals");
         await(() -> shows("every event is on its original"));
+        robot.clickOn("#save-timeline");
+        await(() -> !Files.readString(folder.resolve("cut.otio")).contains("A001_light.mov"));
+        Path longer = folder.resolve("longer.otio");
+        String clip =
+                timeline().substring(timeline().indexOf("[{") + 1, timeline().lastIndexOf("}]") + 1);
+        Files.writeString(longer, timeline().replace(clip, clip + ", " + clip));
+        Files.move(longer, folder.resolve("cut.otio"), StandardCopyOption.REPLACE_EXISTING); // as another program
+        await(() -> shows("Another program has written it since: "));
+        Files.writeString(longer, timeline());
+        Files.move(longer, folder.resolve("cut.otio"), StandardCopyOption.REPLACE_EXISTING);
+        await(() -> table("dispatch-table").getItems().size() == 1);
         onWindow(() -> {
             window.orElseThrow().take(List.of(folder.resolve("broken.otio")));
             return true;
@@ -507,6 +571,44 @@ class WindowTest {
         await(() -> shows("Nothing is called that"));
         robot.type(KeyCode.ESCAPE);
         await(() -> robot.lookup("#finder-words").tryQuery().isEmpty());
+    }
+
+    @Test
+    @Order(11)
+    void everyControlHasANameForAScreenReader() throws Exception {
+        var pages = new LinkedHashMap<String, List<String>>();
+        for (KeyCode station : List.of(KeyCode.DIGIT1, KeyCode.DIGIT2, KeyCode.DIGIT3)) {
+            robot.type(station);
+            WaitForAsyncUtils.waitForFxEvents();
+            pages.put("station " + station.getChar(), nameless());
+        }
+        robot.type(KeyCode.DIGIT2);
+        for (String page : List.of("add-rule", "show-recipes")) {
+            robot.interact(() -> robot.lookup("#" + page).queryButton().fire());
+            pages.put(page, nameless());
+        }
+        robot.interact(
+                () -> robot.lookup("#new-from-light-prores-half").queryButton().fire());
+        pages.put("a recipe", nameless());
+        for (String task : List.of("take-over", "search", "names", "clean-up", "checksums")) {
+            pages.put(task, namelessOf(KeyCode.DIGIT4, "#open-" + task));
+        }
+        for (String task : List.of("departure", "pull", "compare", "lists", "workstations", "pair")) {
+            pages.put(task, namelessOf(KeyCode.DIGIT5, "#open-" + task));
+        }
+        assertThat(pages).allSatisfy((page, left) -> assertThat(left).as(page).isEmpty());
+    }
+
+    private List<String> namelessOf(KeyCode station, String button) throws Exception {
+        robot.type(station);
+        if (station == KeyCode.DIGIT5) {
+            robot.interact(() -> table("dispatch-table").getSelectionModel().select(0));
+        }
+        robot.interact(() -> robot.lookup(button).queryButton().fire());
+        await(() -> robot.lookup("#back-to-list").tryQuery().isPresent());
+        List<String> left = nameless();
+        robot.interact(() -> robot.lookup("#back-to-list").queryButton().fire());
+        return left;
     }
 
     @Test

@@ -1,5 +1,6 @@
 package docksort.desktop.arrivals;
 
+import docksort.desktop.Docket;
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
@@ -10,6 +11,7 @@ import docksort.desktop.Workshop;
 import docksort.strain.PlayRatio;
 import docksort.strain.Verdict;
 import java.io.File;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -28,7 +30,6 @@ import javafx.scene.image.ImageView;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
-import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 
 /// The Arrivals station: what came in, and what will hurt.
@@ -39,7 +40,7 @@ public final class ArrivalsStation implements Station {
     private final ScopeList scope = new ScopeList();
     private final TableView<ClipRow> table = new TableView<>();
     private final TextField filter = new TextField();
-    private final VBox page = new VBox();
+    private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
     private final ToggleButton listView = view("List");
     private final ToggleButton mapView = view("Map");
@@ -52,7 +53,6 @@ public final class ArrivalsStation implements Station {
         this.model = new ArrivalsModel(workshop);
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
-        page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
         centre.setTop(bar());
         centre.setCenter(table());
@@ -357,22 +357,25 @@ public final class ArrivalsStation implements Station {
     }
 
     private void showDocket() {
+        map.showSelected(chosen());
+        page.refresh();
+    }
+
+    private List<Node> docket() {
         List<ClipRow> chosen = chosen();
-        map.showSelected(chosen);
         ProjectView view = workshop.view().get().orElse(null);
         if (view == null) {
-            page.getChildren().setAll(Parts.label("Reading the project", "quiet"));
-            return;
+            return List.of(Parts.label("Reading the project", "quiet"));
+        }
+        if (chosen.isEmpty()) {
+            return ArrivalPage.of(workshop, view, known(model.rows()), model.arrivalInScope());
         }
         var docket = new ClipDocket(workshop, thumbnails, view.insight());
-        if (chosen.isEmpty()) {
-            page.getChildren().setAll(ArrivalPage.of(workshop, view, known(model.rows()), model.arrivalInScope()));
-            return;
-        }
-        page.getChildren().setAll(chosen.size() == 1 ? docket.of(chosen.getFirst()) : docket.ofSeveral(known(chosen)));
-        page.getChildren()
-                .addFirst(Parts.button(
-                        "Back to the summary", () -> table.getSelectionModel().clearSelection(), "link"));
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.button(
+                "Back to the summary", () -> table.getSelectionModel().clearSelection(), "link"));
+        nodes.addAll(chosen.size() == 1 ? docket.of(chosen.getFirst()) : docket.ofSeveral(known(chosen)));
+        return nodes;
     }
 
     private List<ClipRow> chosen() {

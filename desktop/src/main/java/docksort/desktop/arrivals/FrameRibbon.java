@@ -37,8 +37,7 @@ public final class FrameRibbon extends Pane {
         var twoWay = path("two-way");
         int shown = (int) Math.min(structure.count(), width / STEP);
         frames = structure.frames(0, shown);
-        List<FrameKind> kinds = FrameStructure.of(frames, structure.extent(), structure.timeBase())
-                .kinds();
+        List<FrameKind> kinds = FrameStructure.kinds(frames);
         double most = frames.stream().mapToInt(CodedFrame::bytes).max().orElse(1);
         for (int i = 0; i < shown; i++) {
             // The square root keeps small frames visible beside a keyframe many times their size.

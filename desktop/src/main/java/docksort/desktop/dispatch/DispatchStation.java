@@ -1,6 +1,7 @@
 package docksort.desktop.dispatch;
 
 import docksort.catalogue.WorkingCopy;
+import docksort.desktop.Docket;
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
@@ -33,7 +34,6 @@ import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 
 /// The Dispatch station: which event of a timeline is served by what, switching it, and letting it leave.
@@ -43,7 +43,7 @@ public final class DispatchStation implements Station {
     private final DispatchTasks tasks;
     private final ScopeList scope = new ScopeList();
     private final TableView<ConformedEvent> table = new TableView<>();
-    private final VBox page = new VBox();
+    private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
     private final Label title = Parts.label("", "strong");
     private final TextField filter = new TextField();
@@ -58,11 +58,10 @@ public final class DispatchStation implements Station {
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         model.filter().bind(filter.textProperty());
-        page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
         centre.setCenter(table());
         showList();
-        table.getSelectionModel().selectedItemProperty().subscribe(_ -> showDocket());
+        table.getSelectionModel().selectedItemProperty().subscribe(_ -> page.refresh());
         workshop.dispatchDesk().timeline().subscribe(_ -> show());
         workshop.eachView(_ -> show());
     }
@@ -186,7 +185,7 @@ public final class DispatchStation implements Station {
                         timeline.filter(view -> follows(view, now)).map(_ -> now),
                         order -> workshop.dispatchDesk().switchTo(order)));
         orders.setDisable(timeline.isEmpty());
-        showDocket();
+        page.refresh();
     }
 
     /// Whether the open timeline is served in an order, as far as it can be told.
@@ -222,24 +221,22 @@ public final class DispatchStation implements Station {
         return buttons;
     }
 
-    private void showDocket() {
+    private List<Node> docket() {
         Optional<TimelineView> timeline = workshop.dispatchDesk().timeline().get();
         ConformedEvent chosen = table.getSelectionModel().getSelectedItem();
         if (timeline.isEmpty()) {
-            page.getChildren()
-                    .setAll(
-                            Parts.label("Dispatch", "docket-name"),
-                            Parts.wrapped(
-                                    "A timeline's references are switched to copies for cutting and back to originals"
-                                            + " for finishing. Nothing else in it is touched.",
-                                    "quiet"));
-            return;
+            return List.of(
+                    Parts.label("Dispatch", "docket-name"),
+                    Parts.wrapped(
+                            "A timeline's references are switched to copies for cutting and back to originals"
+                                    + " for finishing. Nothing else in it is touched.",
+                            "quiet"));
         }
         var nodes = new ArrayList<Node>(timeline(timeline.get()));
         if (chosen != null) {
             nodes.addAll(event(timeline.get(), chosen));
         }
-        page.getChildren().setAll(nodes);
+        return nodes;
     }
 
     private List<Node> event(TimelineView view, ConformedEvent event) {

@@ -64,7 +64,7 @@ final class DispatchTasks {
     // Departure
 
     TaskPage departure() {
-        var purpose = choice("departure-purpose", List.of(Purpose.values()), Purpose::label);
+        var purpose = choice("departure-purpose", "What it leaves for", List.of(Purpose.values()), Purpose::label);
         var sums = new CheckBox("with checksums");
         sums.setId("departure-sums");
         sums.setSelected(true);
@@ -154,7 +154,7 @@ final class DispatchTasks {
         TextField reason = field("departure-reason", "Why it leaves all the same", 20);
         List<String> stations = new ArrayList<>(List.of(THIS_ONE));
         timeline().ifPresent(view -> stations.addAll(view.workstations()));
-        var station = choice("departure-workstation", stations, text -> text);
+        var station = choice("departure-workstation", "For which workstation it is written", stations, text -> text);
         Button leave = Parts.button(
                 check.passes() ? "Let it leave…" : "Let it go by name and reason…",
                 () -> target().ifPresent(target -> desk().depart(
@@ -212,7 +212,7 @@ final class DispatchTasks {
     // Pulling
 
     TaskPage pull() {
-        var what = choice("pull-what", List.of(PullList.What.values()), PullList.What::label);
+        var what = choice("pull-what", "What is pulled", List.of(PullList.What.values()), PullList.What::label);
         var task = new TaskPage[1];
         Button look = Parts.button("List", () -> desk().pullList(what.getValue(), list -> show(task[0], list)), "main");
         look.setId("pull-list");
@@ -371,7 +371,7 @@ final class DispatchTasks {
         List<Root> roots = workshop.view().get().stream()
                 .flatMap(view -> view.roots().stream())
                 .toList();
-        var root = choice("workstation-root", roots, Root::name);
+        var root = choice("workstation-root", "Root", roots, Root::name);
         TextField name = field("workstation-name", "Name of the workstation", 12);
         TextField path = field("workstation-path", "Its path, such as E:\\Footage; empty for none", 22);
         var task = new TaskPage[1];
@@ -415,9 +415,11 @@ final class DispatchTasks {
 
     // Parts of pages
 
-    private static <T> ChoiceBox<T> choice(String id, List<T> values, java.util.function.Function<T, String> words) {
+    private static <T> ChoiceBox<T> choice(
+            String id, String name, List<T> values, java.util.function.Function<T, String> words) {
         var box = new ChoiceBox<T>();
         box.setId(id);
+        box.setAccessibleText(name);
         box.setConverter(new StringConverter<>() {
             @Override
             public String toString(T value) {

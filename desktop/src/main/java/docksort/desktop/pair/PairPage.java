@@ -135,6 +135,7 @@ public final class PairPage {
 
     private Node head(List<WorkingCopy> ready, Runnable back) {
         copies.setId("pair-copy");
+        copies.setAccessibleText("The copy beside it");
         copies.getItems().setAll(ready);
         copies.setConverter(new StringConverter<>() {
             @Override
@@ -303,9 +304,8 @@ public final class PairPage {
     /// The largest size of the picture's shape that fits.
     private Size size() {
         double wide = mode == Mode.SIDE ? (picture.getWidth() - 8) / 2 : picture.getWidth();
-        double aspect = video.raster().width()
-                * video.pixelAspect().toDouble()
-                / video.raster().height();
+        double aspect =
+                (double) video.displayRaster().width() / video.displayRaster().height();
         double width = Math.min(wide, picture.getHeight() * aspect);
         return new Size((int) Math.max(16, width), (int) Math.max(16, Math.round(width / aspect)));
     }
@@ -313,7 +313,8 @@ public final class PairPage {
     private double share() {
         return zoom == 0
                 ? 1
-                : Math.min(1, size().width / (double) (zoom * video.raster().width()));
+                : Math.min(
+                        1, size().width / (double) (zoom * video.uprightRaster().width()));
     }
 
     private void ask() {

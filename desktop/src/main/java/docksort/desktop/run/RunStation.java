@@ -2,6 +2,7 @@ package docksort.desktop.run;
 
 import docksort.catalogue.CopyState;
 import docksort.desktop.CopyMark;
+import docksort.desktop.Docket;
 import docksort.desktop.Parts;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
@@ -41,7 +42,7 @@ public final class RunStation implements Station {
     private final RunModel model;
     private final ScopeList scope = new ScopeList();
     private final TableView<CopyProgress> table = new TableView<>();
-    private final VBox page = new VBox();
+    private final Docket page = new Docket(this::docket);
     private final VBox centre = new VBox(12);
     private final VBox lanes = new VBox(5);
     private final ProgressBar total = new ProgressBar(0);
@@ -54,7 +55,6 @@ public final class RunStation implements Station {
         this.model = new RunModel(workshop);
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
-        page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
         centre.setStyle("-fx-padding: 0.9em 1.2em 0 1.2em;");
         lanes.setId("run-lanes");
@@ -262,7 +262,12 @@ public final class RunStation implements Station {
             return;
         }
         shownInDocket = key;
-        page.getChildren().setAll(chosen.isEmpty() ? runPage() : copyPage(chosen));
+        page.refresh();
+    }
+
+    private List<Node> docket() {
+        List<CopyProgress> chosen = chosen();
+        return chosen.isEmpty() ? runPage() : copyPage(chosen);
     }
 
     private List<Node> runPage() {

@@ -112,6 +112,7 @@ final class RecipePage {
         muted.setPromptText("none, or 3, 4");
         naming.setText(from.naming());
         words.setPromptText("words of the text");
+        words.setAccessibleText("Words of the text");
         alpha.setSelected(from.keepsAlpha());
         square.setSelected(from.squarePixels());
         deinterlace.setSelected(from.deinterlaces());

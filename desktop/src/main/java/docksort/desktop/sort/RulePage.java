@@ -93,6 +93,7 @@ final class RulePage {
     private static Node named(String name, Node control) {
         Label title = Parts.label(name, "quiet");
         title.setMinWidth(52);
+        title.setLabelFor(control);
         HBox.setHgrow(control, Priority.ALWAYS);
         var line = new HBox(8, title, control);
         line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
@@ -144,6 +145,7 @@ final class RulePage {
             is.setConverter(words(Fact.Is::label));
             fact.setAccessibleText("Fact");
             is.setAccessibleText("Comparison");
+            choice.setAccessibleText("Value");
             text.setAccessibleText("Value");
             fact.setPrefWidth(128);
             is.setPrefWidth(110);

@@ -2,6 +2,7 @@ package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.desktop.Docket;
 import docksort.desktop.Parts;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
@@ -43,7 +44,8 @@ public final class SortStation implements Station {
     private final VBox rooms = new VBox(8);
     private final MenuButton set = new MenuButton("Set selected clips to…");
     private final ContextMenu menu = new ContextMenu();
-    private final VBox page = new VBox();
+    private final Docket page = new Docket(this::docket);
+    private List<Node> other = List.of();
     private final VBox centre = new VBox(10);
     private final Runnable afterStart;
     private boolean sheetShown = true;
@@ -55,7 +57,6 @@ public final class SortStation implements Station {
         this.model = new SortModel(workshop);
         model.groupsProperty().subscribe(scope::show);
         model.scope().bind(scope.chosen());
-        page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
         var content = new VBox(10, ruleSection(), clipBar(), table(), rooms);
         content.setStyle("-fx-padding: 0 1.2em 1em 0;");
@@ -186,7 +187,7 @@ public final class SortStation implements Station {
             rooms.getChildren().addAll(room(load));
         }
         if (sheetShown) {
-            showSheet(sheet); // a rule or a recipe that is being edited stays
+            showSheet(); // a rule or a recipe that is being edited stays
         }
     }
 
@@ -233,18 +234,28 @@ public final class SortStation implements Station {
         return row;
     }
 
-    private void showSheet(LoadSheet sheet) {
+    private void showSheet() {
         sheetShown = true;
-        page.getChildren().setAll(new SheetPage(workshop, model, this::start, this::otherFolder).of(sheet));
+        page.refresh();
+    }
+
+    private List<Node> docket() {
+        return sheetShown
+                ? model.sheet()
+                        .get()
+                        .map(new SheetPage(workshop, model, this::start, this::otherFolder)::of)
+                        .orElse(List.of())
+                : other;
     }
 
     private void back() {
-        model.sheet().get().ifPresent(this::showSheet);
+        showSheet();
     }
 
-    private void show(List<Node> other) {
+    private void show(List<Node> nodes) {
         sheetShown = false;
-        page.getChildren().setAll(other);
+        this.other = nodes;
+        page.refresh();
         for (Node at = page; at != null; at = at.getParent()) {
             if (at instanceof ScrollPane pane) {
                 pane.setVvalue(0); // a new page is read from its top

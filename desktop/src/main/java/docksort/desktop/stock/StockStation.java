@@ -5,6 +5,7 @@ import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.CopyMark;
+import docksort.desktop.Docket;
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
@@ -19,6 +20,7 @@ import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
 import docksort.stock.StockLine;
 import java.io.File;
+import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -31,8 +33,12 @@ import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.SelectionMode;
+import javafx.scene.control.TableRow;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -47,7 +53,7 @@ public final class StockStation implements Station {
     private final Consumer<List<Clip>> plan;
     private final ScopeList scope = new ScopeList();
     private final TableView<StockLine> table = new TableView<>();
-    private final VBox page = new VBox();
+    private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
 
     /// @param plan shows clips where their copies are decided
@@ -58,13 +64,12 @@ public final class StockStation implements Station {
         this.tasks = new StockTasks(workshop, this::showList);
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
-        page.getStyleClass().add("docket-page");
         centre.getStyleClass().add("centre");
         centre.setTop(bar());
         centre.setCenter(table());
-        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<StockLine>) _ -> showDocket());
-        workshop.eachView(_ -> showDocket());
-        workshop.relink().subscribe(_ -> showDocket());
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<StockLine>) _ -> page.refresh());
+        workshop.eachView(_ -> page.refresh());
+        workshop.relink().subscribe(_ -> page.refresh());
     }
 
     private Node bar() {
@@ -126,6 +131,7 @@ public final class StockStation implements Station {
         table.setItems(model.rows());
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
+        table.setOnDragDetected(this::dragOut);
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
                 javafx.collections.FXCollections.sort(view.getItems(), view.getComparator());
@@ -153,6 +159,31 @@ public final class StockStation implements Station {
         return table;
     }
 
+    /// Hands the files that serve what is selected to another program.
+    private void dragOut(MouseEvent event) {
+        List<File> files = table.getSelectionModel().getSelectedItems().stream()
+                .map(line -> line.served().file())
+                .filter(Files::isRegularFile)
+                .map(Path::toFile)
+                .toList();
+        if (!files.isEmpty() && event.getTarget() instanceof Node target && isInRow(target)) {
+            var content = new ClipboardContent();
+            content.putFiles(files);
+            table.startDragAndDrop(TransferMode.COPY, TransferMode.LINK).setContent(content);
+            event.consume();
+        }
+    }
+
+    /// Headings and scroll bars are dragged for themselves.
+    private static boolean isInRow(Node target) {
+        for (Node at = target; at != null; at = at.getParent()) {
+            if (at instanceof TableRow<?>) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     private static javafx.scene.control.TableColumn<StockLine, String> copies(String title, CopyKind kind) {
         return Parts.drawn(
                 title,
@@ -165,18 +196,17 @@ public final class StockStation implements Station {
                         .orElseGet(() -> Parts.marked(Mark.dash(), "none", "quiet")));
     }
 
-    private void showDocket() {
+    private List<Node> docket() {
         Optional<Relink> relink = workshop.relink().get();
         List<StockLine> chosen = List.copyOf(table.getSelectionModel().getSelectedItems());
         if (relink.isPresent()) {
-            page.getChildren().setAll(preview(relink.get()));
-        } else if (chosen.isEmpty()) {
-            page.getChildren().setAll(places());
-        } else if (chosen.size() == 1) {
-            page.getChildren().setAll(clip(chosen.getFirst()));
-        } else {
-            page.getChildren().setAll(several(chosen));
+            return preview(relink.get());
         }
+        return switch (chosen.size()) {
+            case 0 -> places();
+            case 1 -> clip(chosen.getFirst());
+            default -> several(chosen);
+        };
     }
 
     private List<Node> several(List<StockLine> lines) {
@@ -228,6 +258,7 @@ public final class StockStation implements Station {
         nodes.add(Parts.wrapped(line.clip().name(), "docket-name"));
         nodes.add(Parts.wrapped("Served by " + line.served().label() + ":", "strong"));
         nodes.add(Parts.wrapped(line.served().file().toString(), "mono"));
+        nodes.add(Parts.wrapped("Drag the row onto another program to hand this file over.", "quiet"));
         model.oddities(line).forEach(odd -> nodes.add(Parts.wrapped(odd, "look")));
         List<WorkingCopy> visible = StockModel.withPicture(line);
         if (!visible.isEmpty() && line.presence().isOnline()) {
