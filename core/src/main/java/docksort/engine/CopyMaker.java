@@ -14,6 +14,9 @@ import java.util.function.LongConsumer;
 
 /// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of it.
 public final class CopyMaker {
+    /// Exit code of a child that SIGKILL ended: 128 and the signal's number (waitpid(2), bash(1)).
+    private static final int KILLED = 128 + 9;
+
     private final MediaEngine engine;
 
     public CopyMaker(MediaEngine engine) {
@@ -31,7 +34,14 @@ public final class CopyMaker {
 
         record Cancelled() implements Outcome {}
 
-        record Failed(Problem problem, boolean volumeFull) implements Outcome {}
+        record Failed(Problem problem, Lack lack) implements Outcome {}
+    }
+
+    /// What a copy failed for want of.
+    public enum Lack {
+        NOTHING,
+        ROOM,
+        MEMORY
     }
 
     /// Encodes copies of one clip, and of one range of it, until the end, a failure, or the cancellation. Where
@@ -72,7 +82,7 @@ public final class CopyMaker {
                     ? new Outcome.Written(hardware.orElse(""), reader.written, reader.repeated, complaint(ending))
                     : failed(first, ending);
         } catch (IOException e) {
-            return failed(first, Causes.inWords(e), false);
+            return failed(first, Causes.inWords(e), Lack.NOTHING);
         }
     }
 
@@ -87,29 +97,38 @@ public final class CopyMaker {
     private Outcome failed(CopyOrder order, Ending ending) {
         String said = String.join(" | ", ending.lastLines());
         if (Causes.isFull(said)) {
-            return failed(order, "the volume is full", true);
+            return failed(order, "the volume is full", Lack.ROOM);
+        }
+        if (ending.cut() == Cut.NONE && ending.exitCode() == KILLED) {
+            String killed = "the media engine was killed from outside, as systems do when memory runs out";
+            return failed(order, killed, Lack.MEMORY);
+        }
+        if (Causes.isOutOfMemory(said)) {
+            return failed(order, "there was not enough memory", Lack.MEMORY);
         }
         if (ending.cut() == Cut.SILENT) {
             String silence = engine.longestSilence().toSeconds() + " s";
-            return failed(order, "the media engine made no progress for " + silence + " and was ended", false);
+            return failed(order, "the media engine made no progress for " + silence + " and was ended", Lack.NOTHING);
         }
         List<String> lines = ending.lastLines();
         String last = lines.isEmpty()
                 ? "no message"
                 : String.join(" | ", lines.subList(Math.max(0, lines.size() - 4), lines.size()));
-        return failed(order, "the media engine ended with " + ending.exitCode() + " (" + last + ")", false);
+        return failed(order, "the media engine ended with " + ending.exitCode() + " (" + last + ")", Lack.NOTHING);
     }
 
-    private static Outcome failed(CopyOrder order, String why, boolean full) {
+    private static Outcome failed(CopyOrder order, String why, Lack lack) {
         return new Outcome.Failed(
                 new Problem(
                         "The copy of " + order.source().head() + " could not be made",
                         why,
                         "The original and all other copies are as they were; no unfinished file was left.",
-                        full
-                                ? "Free room on the volume for copies, then retry."
-                                : "Look at the original, then retry or choose another recipe."),
-                full);
+                        switch (lack) {
+                            case ROOM -> "Free room on the volume for copies, then retry.";
+                            case MEMORY -> "End other programs, or make fewer at a time, then retry.";
+                            case NOTHING -> "Look at the original, then retry or choose another recipe.";
+                        }),
+                lack);
     }
 
     /// Reads `key=value` lines of `-progress`; a line `progress=…` ends each report.

@@ -32,6 +32,11 @@ public final class Causes {
         return lower.contains("no space left") || lower.contains("not enough space") || lower.contains("disk full");
     }
 
+    /// Whether a program was refused memory.
+    public static boolean isOutOfMemory(String text) {
+        return text.toLowerCase(Locale.ROOT).contains("cannot allocate memory");
+    }
+
     private static String reason(String text) {
         return isFull(text) ? "the volume is full" : text;
     }

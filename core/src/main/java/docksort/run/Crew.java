@@ -13,8 +13,8 @@ final class Crew {
     /// Measures after which it is tried anew, because other clips may be in the making.
     static final int SETTLED = 20;
 
-    private final int most;
-    private final boolean fixed;
+    private int most;
+    private boolean fixed;
     private int best;
     private int trying;
     private double bestSpeed;
@@ -68,6 +68,15 @@ final class Crew {
                 fewerIsNext = !fewerIsNext;
             }
         }
+    }
+
+    /// So many at a time were more than the machine has memory for.
+    void fewer() {
+        most = Math.max(1, trying - 1);
+        fixed |= most == 1;
+        best = Math.min(best, most);
+        trying = best;
+        restsFor = SETTLED;
     }
 
     private void settle(int number, double speed) {

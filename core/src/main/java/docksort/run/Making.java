@@ -66,6 +66,11 @@ final class Making {
 
         void obstructed(WorkingCopy copy, Obstacle obstacle);
 
+        /// Copies whose making lacked memory.
+        ///
+        /// @return whether they wait to be made again
+        boolean lackedMemory(List<WorkingCopy> copies);
+
         void line(WorkingCopy copy, RunLine line);
     }
 
@@ -234,7 +239,11 @@ final class Making {
         var spent = new Spent(start, (System.nanoTime() - before - held) / 1e9, held > 0, "", begun.size());
         switch (outcome) {
             case CopyMaker.Outcome.Cancelled() -> listener.cancelled(copies);
-            case CopyMaker.Outcome.Failed(var problem, var full) -> {
+            case CopyMaker.Outcome.Failed(var problem, var lack) -> {
+                boolean full = lack == CopyMaker.Lack.ROOM;
+                if (lack == CopyMaker.Lack.MEMORY && listener.lackedMemory(copies)) {
+                    return; // they wait, and are made while fewer others are
+                }
                 if (begun.size() > 1 && !full) {
                     oneByOne(begun, listener, conduct);
                 } else {

@@ -50,6 +50,7 @@ public final class Run implements AutoCloseable {
     private final List<Group> inWork = new ArrayList<>();
     private final Map<String, Long> heldSince = new HashMap<>();
     private final Crew crew;
+    private final Set<String> lackedMemory = new HashSet<>();
     private final Deque<Double> speeds = new ArrayDeque<>();
     private Pace pace;
     private boolean stopping;
@@ -479,6 +480,21 @@ public final class Run implements AutoCloseable {
                 queue.hold(copy.id(), obstacle);
                 heldSince.putIfAbsent(copy.id(), System.nanoTime());
             }
+        }
+
+        /// Each is made once more; fewer are made at a time from here on.
+        @Override
+        public boolean lackedMemory(List<WorkingCopy> copies) {
+            synchronized (lock) {
+                crew.fewer();
+                boolean again = copies.stream().noneMatch(copy -> lackedMemory.contains(copy.id()));
+                copies.forEach(copy -> lackedMemory.add(copy.id()));
+                if (!again) {
+                    return false;
+                }
+            }
+            cancelled(copies);
+            return true;
         }
 
         @Override

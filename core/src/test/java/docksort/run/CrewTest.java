@@ -45,4 +45,20 @@ class CrewTest {
         crew.measured(150);
         assertThat(crew.best()).isEqualTo(3);
     }
+
+    @Test
+    void whatTheMachineHasNoMemoryForIsNotTriedAgain() {
+        Crew crew = after(400, 2, 8, workers -> 100.0 * workers);
+        assertThat(crew.best()).isEqualTo(8);
+        crew.fewer();
+        crew.fewer();
+        for (int i = 0; i < 400; i++) {
+            assertThat(crew.size()).isLessThanOrEqualTo(6);
+            crew.measured(100.0 * crew.size());
+        }
+        for (int i = 0; i < 9; i++) {
+            crew.fewer();
+        }
+        assertThat(crew.size()).isEqualTo(1);
+    }
 }

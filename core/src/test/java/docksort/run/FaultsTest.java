@@ -211,6 +211,45 @@ class FaultsTest {
         }
     }
 
+    /// What a system does that runs out of memory: it kills the engine. The copy is made again while fewer
+    /// others are; one that is killed over and over fails by name, and the rest is made.
+    @Test
+    void aKilledEngineIsTriedOnceMoreWithFewerBesideIt() throws Exception {
+        Path place = planned("memory");
+        try (Project project = Project.open(place, engine, InstantSource.system());
+                var locked = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+            Run run = locked.run();
+            await(() -> Optional.of(run.snapshot())
+                    .filter(s -> s.inWork().stream()
+                                    .filter(copy -> copy.framesDone() > 0)
+                                    .count()
+                            == 2));
+            children().getFirst().destroyForcibly();
+            await(() -> Optional.of(run.snapshot()).filter(s -> s.workers() == 1));
+            assertThat(run.awaitEnd(Duration.ofMinutes(5))).isTrue();
+            assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(3);
+        }
+        try (Project project = Project.open(planned("memory always"), engine, InstantSource.system());
+                var locked = project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+            Run run = locked.run();
+            for (int times = 0; times < 2; times++) {
+                ProcessHandle victim = await(() -> children().stream().findFirst());
+                victim.destroyForcibly();
+                victim.onExit().get();
+            }
+            assertThat(run.awaitEnd(Duration.ofMinutes(5))).isTrue();
+            assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(2);
+            assertThat(run.snapshot().copies())
+                    .filteredOn(c -> c.copy().state() == CopyState.FAILED)
+                    .singleElement()
+                    .satisfies(c -> assertThat(c.copy().note())
+                            .contains("L001.mov")
+                            .contains("killed from outside, as systems do when memory runs out")
+                            .contains("make fewer at a time"));
+            assertThat(project.retryFailed()).isEqualTo(1);
+        }
+    }
+
     @Test
     void aPausedRunBeginsNothingAndGoesOnAndALaterOneWaits() throws Exception {
         Path place = planned("paused");
