@@ -260,8 +260,8 @@ public record DepartureCheck(
                         Condition.RANGE,
                         event.number(),
                         event.event().name(),
-                        "the recording has " + before + " frames before and " + behind + " after what is used, of "
-                                + ground.handles + " handles",
+                        "of " + ground.handles + " handle frames there are " + before + " before and " + behind
+                                + " after",
                         false));
             }
         }

@@ -43,6 +43,8 @@ public final class TaskPage {
         return List.of(new Column("", 92), new Column(one, first), new Column(two, second), new Column(three, third));
     }
 
+    private static final double TEXT_SIZE = 13; // pixels, at 100 %
+
     private final VBox page = new VBox(10);
     private final TableView<Line> table = new TableView<>();
     private final Label summary = Parts.wrapped("", "strong");
@@ -72,6 +74,12 @@ public final class TaskPage {
                         Parts.text(columns.get(1).title, columns.get(1).width, Line::name, "mono"),
                         Parts.text(columns.get(2).title, columns.get(2).width, Line::other, "mono"),
                         Parts.text(columns.get(3).title, columns.get(3).width, Line::words)));
+        // Columns grow with the text.
+        toList.fontProperty().subscribe(font -> {
+            for (int i = 0; i < columns.size(); i++) {
+                table.getColumns().get(i).setPrefWidth(columns.get(i).width * font.getSize() / TEXT_SIZE);
+            }
+        });
         table.getSelectionModel().selectedItemProperty().subscribe(line -> {
             detail.setText(line == null ? "" : line.inFull());
             shown(detail, line != null);

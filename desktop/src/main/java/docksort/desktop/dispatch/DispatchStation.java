@@ -73,9 +73,12 @@ public final class DispatchStation implements Station {
         filter.setPromptText("Filter  /");
         filter.setAccessibleText("Filter events");
         filter.setPrefColumnCount(9);
-        title.setMinWidth(0);
-        var box = new HBox(title, Parts.spring(), filter, Parts.label("Serve", "quiet"), orders, open);
         orders.setId("orders");
+        var serve = new HBox(8, Parts.label("Serve", "quiet"), orders);
+        serve.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        // Goes on in a second line where text is large.
+        var box = new FlowPane(12, 6, title, filter, serve, open);
+        box.setRowValignment(javafx.geometry.VPos.CENTER);
         box.getStyleClass().add("bar");
         return box;
     }
@@ -182,15 +185,18 @@ public final class DispatchStation implements Station {
         orders.getChildren()
                 .setAll(orders(
                         "order-",
-                        timeline.filter(view -> follows(view, now)).map(_ -> now),
+                        timeline.flatMap(view -> followed(view, now)),
                         order -> workshop.dispatchDesk().switchTo(order)));
         orders.setDisable(timeline.isEmpty());
         page.refresh();
     }
 
-    /// Whether the open timeline is served in an order, as far as it can be told.
-    private static boolean follows(TimelineView view, ServingOrder order) {
-        return order.kinds().isEmpty() == (view.onCopies() == 0);
+    /// The order in which the open timeline is served, as far as it can be told.
+    private static Optional<ServingOrder> followed(TimelineView view, ServingOrder now) {
+        if (view.onCopies() == 0) {
+            return Optional.of(ServingOrder.ORIGINALS);
+        }
+        return Optional.of(now).filter(order -> !order.kinds().isEmpty());
     }
 
     private interface Chosen {
@@ -210,6 +216,7 @@ public final class DispatchStation implements Station {
             button.setId(id + order.id());
             button.getStyleClass().setAll("order");
             button.setAccessibleText("Serve " + order.label());
+            button.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
             button.setToggleGroup(group);
             button.setSelected(now.filter(order::equals).isPresent());
             button.setOnAction(_ -> {

@@ -381,7 +381,6 @@ final class DispatchTasks {
         path.setOnAction(_ -> keep.run());
         Button button = Parts.button("Keep", keep, "main");
         button.setId("workstation-keep");
-        HBox.setHgrow(path, Priority.ALWAYS);
         task[0] = new TaskPage(
                 "workstations",
                 "Workstations",
@@ -451,8 +450,8 @@ final class DispatchTasks {
                 ((javafx.scene.layout.Region) node).setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
             }
         }
-        var row = new HBox(8, nodes);
-        row.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        var row = new FlowPane(8, 6, nodes); // goes on in a second line where text is large
+        row.setRowValignment(javafx.geometry.VPos.CENTER);
         return row;
     }
 

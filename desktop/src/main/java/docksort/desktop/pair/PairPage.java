@@ -34,6 +34,7 @@ import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
@@ -161,13 +162,10 @@ public final class PairPage {
         });
         Button toList = Parts.button("Back to the list", back);
         toList.setId("back-to-list");
-        var head = new HBox(
-                8,
-                Parts.label(clip.name(), "docket-name"),
-                Parts.label("beside", "quiet"),
-                copies,
-                Parts.spring(),
-                toList);
+        Label name = Parts.label(clip.name(), "docket-name");
+        name.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+        copies.setMinWidth(60);
+        var head = new HBox(8, name, Parts.label("beside", "quiet"), copies, Parts.spring(), toList);
         head.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         return head;
     }
@@ -198,9 +196,7 @@ public final class PairPage {
             button.setSelected(each == zoom);
             zooms.getChildren().add(button);
         }
-        var row = new HBox(14, modes, zooms);
-        row.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        return row;
+        return new FlowPane(14, 6, modes, zooms); // goes on in a second line where text is large
     }
 
     private static ToggleButton toggle(String id, String text, ToggleGroup group, Runnable chosen) {
@@ -233,7 +229,8 @@ public final class PairPage {
         jump.setId("pair-jump");
         jump.setPromptText("Timecode or frame");
         jump.setAccessibleText("Jump to a timecode or frame");
-        jump.setPrefColumnCount(12);
+        jump.setPrefColumnCount(11);
+        jump.setMinWidth(60);
         jump.setOnAction(_ -> {
             Optional<Long> frame = frameOf(jump.getText());
             frame.ifPresent(number -> slider.setValue((double) number));
@@ -253,8 +250,7 @@ public final class PairPage {
         likeness.setMinWidth(0);
         var alike = new HBox(8, here, over, likeness);
         alike.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        return new VBox(
-                6, alike, new HBox(8, times, Parts.spring(), Parts.label("← → one frame, with Shift ten", "quiet")));
+        return new VBox(6, alike, new FlowPane(14, 4, times, Parts.label("← → one frame, with Shift ten", "quiet")));
     }
 
     private long frame() {
