@@ -12,10 +12,7 @@ public record Rational(long numerator, long denominator) implements Comparable<R
         if (denominator == 0) {
             throw new IllegalArgumentException("denominator must not be zero: " + numerator + "/0");
         }
-        if (numerator == Long.MIN_VALUE || denominator == Long.MIN_VALUE) {
-            throw new ArithmeticException("too large for a fraction of 64 bits: " + numerator + "/" + denominator);
-        }
-        long divisor = divisor(Math.abs(numerator), Math.abs(denominator));
+        long divisor = divisor(numerator, denominator);
         if (denominator < 0) {
             divisor = -divisor;
         }
@@ -122,13 +119,16 @@ public record Rational(long numerator, long denominator) implements Comparable<R
 
     /// Whether products and their sums fit 64 bits; nearly all times and rates do.
     private boolean isSmall() {
-        return Math.abs(numerator) < SMALL && denominator < SMALL;
+        return numerator < SMALL && numerator > -SMALL && denominator < SMALL;
     }
 
     /// The greatest common divisor (Euclid), of which one may be zero.
     private static long divisor(long one, long other) {
-        long larger = one;
-        long rest = other;
+        if (one == Long.MIN_VALUE || other == Long.MIN_VALUE) {
+            return big(one).gcd(big(other)).longValueExact(); // 64 bits cannot hold their absolute value
+        }
+        long larger = Math.abs(one);
+        long rest = Math.abs(other);
         while (rest != 0) {
             long next = larger % rest;
             larger = rest;

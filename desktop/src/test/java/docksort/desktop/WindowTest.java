@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.prefs.Preferences;
 import javafx.application.Platform;
 import javafx.scene.Scene;
@@ -127,6 +128,11 @@ class WindowTest {
 
     private TableView<?> table(String id) {
         return robot.lookup("#" + id).queryTableView();
+    }
+
+    private boolean isInTable(String id, String text) {
+        return table(id).lookupAll(".label").stream()
+                .anyMatch(node -> node instanceof Labeled label && text.equals(label.getText()));
     }
 
     private boolean shows(String text) {
@@ -495,7 +501,7 @@ class WindowTest {
         robot.interact(() -> robot.lookup("#pin-clip-full")
                 .queryAs(javafx.scene.control.ToggleButton.class)
                 .fire());
-        await(() -> shows("original, pinned"));
+        await(() -> shows("original, pinned") && isInTable("dispatch-table", "original, pinned"));
         robot.interact(() -> robot.lookup("#pin-away").queryButton().fire());
         await(() -> !shows("original, pinned"));
         robot.clickOn("#order-light");
@@ -571,6 +577,36 @@ class WindowTest {
         await(() -> shows("Nothing is called that"));
         robot.type(KeyCode.ESCAPE);
         await(() -> robot.lookup("#finder-words").tryQuery().isEmpty());
+    }
+
+    @Test
+    @Order(11)
+    void aDocketIsBuiltOnceForManyChangesAndOnlyWhileItIsSeen() throws Exception {
+        var built = new AtomicInteger();
+        var docket = new Docket(() -> List.of(new Label("page " + built.incrementAndGet())));
+        for (int i = 0; i < 5; i++) {
+            onWindow(() -> {
+                docket.refresh();
+                return true;
+            });
+        }
+        assertThat(built).hasValue(0);
+        Stage stage = onWindow(() -> {
+            var shown = new Stage();
+            shown.setScene(new Scene(new StackPane(docket), 160, 60));
+            docket.refresh();
+            docket.refresh();
+            return shown;
+        });
+        await(() -> docket.getChildren().size() == 1);
+        assertThat(built).hasValue(1);
+        onWindow(() -> {
+            docket.refresh();
+            stage.close();
+            return true;
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(built).hasValue(2);
     }
 
     @Test

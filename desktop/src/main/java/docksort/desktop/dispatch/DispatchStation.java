@@ -1,5 +1,6 @@
 package docksort.desktop.dispatch;
 
+import docksort.catalogue.Pin;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.Docket;
 import docksort.desktop.Mark;
@@ -48,6 +49,7 @@ public final class DispatchStation implements Station {
     private final Label title = Parts.label("", "strong");
     private final TextField filter = new TextField();
     private final HBox orders = new HBox();
+    private List<Pin> shownPins = List.of();
     private final Node bar;
 
     public DispatchStation(Workshop workshop) {
@@ -178,6 +180,11 @@ public final class DispatchStation implements Station {
         Optional<TimelineView> timeline = workshop.dispatchDesk().timeline().get();
         title.setText(timeline.map(t -> t.name() + (t.unsaved() ? " · not saved" : ""))
                 .orElse(""));
+        List<Pin> pins = timeline.map(TimelineView::pins).orElse(List.of());
+        if (!pins.equals(shownPins)) {
+            shownPins = pins;
+            table.refresh(); // the events themselves are the same
+        }
         boolean filtered = timeline.filter(view -> !view.events().isEmpty()).isPresent();
         table.setPlaceholder(
                 filtered ? Parts.empty("No such events", "Choose Everything, or empty the filter.") : empty());
