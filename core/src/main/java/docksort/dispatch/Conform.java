@@ -102,15 +102,15 @@ public final class Conform {
     }
 
     /// The frames that the timeline needs of each recording, one range for each event.
-    public Map<ClipId, List<FrameRange>> used() {
-        Map<ClipId, List<FrameRange>> used = new LinkedHashMap<>();
+    public Map<ClipId, List<FrameRange>> needed() {
+        Map<ClipId, List<FrameRange>> needed = new LinkedHashMap<>();
         for (ConformedEvent event : events) {
             event.clip()
                     .ifPresent(clip -> event.needed()
-                            .ifPresent(range -> used.computeIfAbsent(clip.id(), _ -> new ArrayList<>())
+                            .ifPresent(range -> needed.computeIfAbsent(clip.id(), _ -> new ArrayList<>())
                                     .add(range)));
         }
-        return used;
+        return needed;
     }
 
     /// Whether an address leads to the original of a clip.

@@ -192,8 +192,12 @@ record UsedFrames(long first, long end, Optional<String> rateConflict) {
             return Optional.empty();
         }
         return Optional.of("it uses "
-                + (before > 0 ? before + " frames before the recording begins" : "")
+                + (before > 0 ? frames(before) + " before the recording begins" : "")
                 + (before > 0 && behind > 0 ? " and " : "")
-                + (behind > 0 ? behind + " frames after it ends" : ""));
+                + (behind > 0 ? frames(behind) + " after it ends" : ""));
+    }
+
+    private static String frames(long count) {
+        return count == 1 ? "1 frame" : count + " frames";
     }
 }

@@ -127,7 +127,7 @@ public final class DispatchRoom {
                     handles + " frames are no handles", "", "Nothing was changed.", "Write a number from 0 on."));
         }
         catalogue.set("handles", Long.toString(handles));
-        plans.use(conform.used(), handles);
+        plans.use(conform.needed(), handles);
     }
 
     // Serving

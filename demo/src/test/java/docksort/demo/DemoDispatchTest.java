@@ -100,7 +100,7 @@ class DemoDispatchTest {
                         .filter(clip -> clip.facts().isRateOpen())
                         .toList(),
                 FrameRate.FPS_25);
-        Set<Object> used = new HashSet<>(conform(room.open(cut)).used().keySet());
+        Set<Object> used = new HashSet<>(conform(room.open(cut)).needed().keySet());
         project.plans().choose(project.clips(), Optional.of(List.of()));
         project.plans()
                 .choose(
@@ -299,12 +299,12 @@ class DemoDispatchTest {
                 .singleElement()
                 .satisfies(finding -> {
                     assertThat(finding.condition()).isEqualTo(Condition.RANGE);
-                    assertThat(finding.words()).isEqualTo("it uses 1 frames after it ends");
+                    assertThat(finding.words()).isEqualTo("it uses 1 frame after it ends");
                 });
         assertThat(check.findings())
                 .filteredOn(DepartureCheck.Finding::blocks)
                 .singleElement()
-                .satisfies(finding -> assertThat(finding.words()).isEqualTo("it uses 1 frames after it ends"));
+                .satisfies(finding -> assertThat(finding.words()).isEqualTo("it uses 1 frame after it ends"));
     }
 
     @Test

@@ -35,7 +35,14 @@ public final class Docket extends VBox {
 
     private void build() {
         coming = false;
-        if (stale && getScene() != null) {
+        if (getScene() != null) {
+            bring();
+        }
+    }
+
+    /// Brings the page to what it would show, also unseen, for those that read what can be done there.
+    void bring() {
+        if (stale) {
             stale = false;
             getChildren().setAll(content.get());
         }

@@ -20,7 +20,7 @@ public interface Station {
             ScopeList scope,
             TableView<?> list,
             Node centre,
-            Node docket,
+            Docket docket,
             ObservableValue<String> number,
             ObservableValue<String> line) {}
 

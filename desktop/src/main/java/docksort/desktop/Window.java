@@ -134,6 +134,7 @@ public final class Window {
         for (int i = 0; i < stations.size(); i++) {
             int index = i;
             Station.Face face = stations.get(i).face();
+            face.docket().bring();
             for (Node node : List.of(face.centre(), face.docket())) {
                 commands.addAll(CommandFinder.below(node, face.name(), () -> show(index)));
             }

@@ -607,6 +607,15 @@ class WindowTest {
         });
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(built).hasValue(2);
+        var unseen = new Docket(() -> List.of(new Button("do it")));
+        assertThat(unseen.getChildren()).isEmpty();
+        onWindow(() -> {
+            unseen.bring(); // as the command finder does, which names what stations offer that were never shown
+            return true;
+        });
+        assertThat(CommandFinder.below(unseen, "here", () -> {}))
+                .extracting(CommandFinder.Command::name)
+                .containsExactly("do it");
     }
 
     @Test

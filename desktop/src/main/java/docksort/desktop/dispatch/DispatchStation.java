@@ -15,8 +15,8 @@ import docksort.desktop.pair.PairPage;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import docksort.media.FrameRange;
-import docksort.sort.CopyKind;
 import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
 import docksort.timeline.MediaPath;
 import docksort.timeline.TimelineDocument;
 import java.io.File;
@@ -279,12 +279,7 @@ public final class DispatchStation implements Station {
                         ? "no reference"
                         : event.event().media().address(),
                 "mono"));
-        List<WorkingCopy> visible = event.line().stream()
-                .filter(line -> line.presence().isOnline()
-                        && line.clip().facts().video().isPresent())
-                .flatMap(line -> line.copies().stream())
-                .filter(copy -> copy.state().serves() && copy.kind() != CopyKind.SOUND)
-                .toList();
+        List<WorkingCopy> visible = event.line().map(StockLine::copiesToSee).orElse(List.of());
         if (!visible.isEmpty()) {
             Button pair = Parts.button("See original and copy…", () -> showPair(event, visible));
             pair.setId("open-pair");

@@ -215,12 +215,4 @@ public final class StockModel {
     public ReadOnlyStringProperty line() {
         return line.getReadOnlyProperty();
     }
-
-    /// Finished copies of a clip that can be looked at beside it.
-    static List<WorkingCopy> withPicture(StockLine line) {
-        boolean picture = line.clip().facts().video().isPresent();
-        return line.copies().stream()
-                .filter(copy -> picture && copy.state().serves() && copy.kind() != CopyKind.SOUND)
-                .toList();
-    }
 }

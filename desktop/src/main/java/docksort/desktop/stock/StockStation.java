@@ -260,8 +260,8 @@ public final class StockStation implements Station {
         nodes.add(Parts.wrapped(line.served().file().toString(), "mono"));
         nodes.add(Parts.wrapped("Drag the row onto another program to hand this file over.", "quiet"));
         model.oddities(line).forEach(odd -> nodes.add(Parts.wrapped(odd, "look")));
-        List<WorkingCopy> visible = StockModel.withPicture(line);
-        if (!visible.isEmpty() && line.presence().isOnline()) {
+        List<WorkingCopy> visible = line.copiesToSee();
+        if (!visible.isEmpty()) {
             Button pair = Parts.button("See original and copy…", () -> showPair(line, visible));
             pair.setId("open-pair");
             nodes.add(pair);
