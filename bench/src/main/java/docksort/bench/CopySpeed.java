@@ -17,6 +17,7 @@ import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -35,7 +36,8 @@ import java.util.stream.Collectors;
 ///
 /// 1. A queue of 24 mixed clips with two copies each, once with two light copies (to cut with, and to look at
 /// far away), once with a light and a full one. Ours is the making alone, by two workers as a run does it; the
-/// whole run, with every check and the queue, is told beside it. 2. One long clip to one copy.
+/// whole run, with every check and the queue, is told beside it. 2. Long clips to one copy each: one whose
+/// engine keeps all processors busy, by one worker, and one whose engine does not, which is made in segments.
 ///
 /// The best that one decode for both copies can do is told too: with the seconds of decoding D and of both
 /// commands S it is 1 - D / S, since D of S is done twice.
@@ -73,7 +75,8 @@ public final class CopySpeed {
                 bench.mixed(card, "a light and a full copy", LIGHT_AND_FULL);
             }
             if (!which.equals("mixed")) {
-                bench.oneLongClip();
+                bench.oneLongClip("H.264", H264, Terms.fixed(1), 1.03);
+                bench.oneLongClip("CineForm", CINEFORM, Terms.fixed(2), 1);
             }
         }
     }
@@ -161,7 +164,7 @@ public final class CopySpeed {
                 try {
                     for (List<CopyOrder> group = left.poll(); group != null; group = left.poll()) {
                         CopyMaker.Outcome outcome =
-                                new CopyMaker(engine).make(group, _ -> {}, Conduct.of(new Cancellation()));
+                                new CopyMaker(engine).make(group, (_, _) -> {}, Conduct.of(new Cancellation()));
                         if (!(outcome instanceof CopyMaker.Outcome.Written)) {
                             failed.add(outcome);
                         }
@@ -207,28 +210,27 @@ public final class CopySpeed {
         return SideBySide.seconds(script, engine);
     }
 
-    private void oneLongClip() throws Exception {
-        Path card = Documents.ensureFolder(work.resolve("long/Card"));
+    /// One engine keeps all processors busy with it.
+    private static final List<String> H264 = List.of("-c:v", "libx264", "-preset", "ultrafast", "-pix_fmt", "yuv420p");
+
+    /// It is decoded by few threads.
+    private static final List<String> CINEFORM = List.of("-c:v", "cfhd", "-pix_fmt", "yuv422p10le");
+
+    /// @param wanted ratio at most
+    private void oneLongClip(String what, List<String> codec, Terms terms, double wanted) throws Exception {
+        Path card = Documents.ensureFolder(work.resolve(what + "/Card"));
         Path file = card.resolve("LONG.mov");
-        engine.run(List.of(
-                "-f",
-                "lavfi",
-                "-i",
-                "testsrc2=size=1920x1080:rate=25,noise=alls=8:allf=t",
-                "-frames:v",
-                Integer.toString(LONG_FRAMES),
-                "-c:v",
-                "libx264",
-                "-preset",
-                "ultrafast",
-                "-pix_fmt",
-                "yuv420p",
-                "file:" + file));
+        var line = new ArrayList<>(List.of("-f", "lavfi", "-i", "testsrc2=size=1920x1080:rate=25,noise=alls=8:allf=t"));
+        line.addAll(List.of("-frames:v", Integer.toString(LONG_FRAMES)));
+        line.addAll(codec);
+        line.add("file:" + file);
+        engine.run(line);
         double[] bare = new double[rounds];
         double[] ours = new double[rounds];
         double[] whole = new double[rounds];
+        int segments = 0;
         for (int round = 0; round < rounds; round++) {
-            Path place = work.resolve("long-" + round);
+            Path place = work.resolve(what + "-" + round);
             try (Project project = Project.open(place, engine, InstantSource.system())) {
                 project.addArrival(card, ScanListener.none(), new Cancellation());
                 project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
@@ -237,20 +239,19 @@ public final class CopySpeed {
                 bare[round] = parallel(groups);
                 project.plans().enqueue(project.plans().loadSheet());
                 long start = System.nanoTime();
-                try (Project.LockedRun run =
-                        project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+                try (Project.LockedRun run = project.startRun(terms, () -> {}).orElseThrow()) {
                     if (!run.run().awaitEnd(Duration.ofMinutes(30))) {
                         throw new IllegalStateException("the run did not end");
                     }
                     whole[round] = (System.nanoTime() - start) / 1e9;
-                    ours[round] = project.report(run.run().started())
-                            .lines()
-                            .getFirst()
-                            .makingSeconds();
+                    RunLine made = project.report(run.run().started()).lines().getFirst();
+                    ours[round] = made.makingSeconds();
+                    segments = made.segments();
                 }
             }
         }
-        SideBySide.tell("one long clip, one copy", ours, bare, 1.03);
+        SideBySide.tell("one long clip (" + what + ") to one copy, segments: " + segments, ours, bare, wanted);
         SideBySide.tell("  with its check", whole, bare, Double.POSITIVE_INFINITY);
+        Files.delete(file);
     }
 }

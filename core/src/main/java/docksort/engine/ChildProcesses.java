@@ -86,9 +86,21 @@ final class ChildProcesses implements AutoCloseable {
 
     Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Conduct conduct)
             throws IOException, InterruptedException {
+        return run(arguments, longestSilence, output, _ -> {}, conduct);
+    }
+
+    /// @param begun hears of the child before it is read from
+    Ending run(
+            List<String> arguments,
+            Duration longestSilence,
+            OutputReader output,
+            Consumer<ProcessHandle> begun,
+            Conduct conduct)
+            throws IOException, InterruptedException {
         Cancellation cancellation = conduct.cancellation();
         Brake brake = conduct.brake();
         Process child = start(ranked(conduct.rank(), arguments));
+        begun.accept(child.toHandle());
         brake.add(child.pid());
         var lastSign = new AtomicLong(System.nanoTime());
         var lastLines = new LastLines();

@@ -10,6 +10,11 @@ public record Conduct(Cancellation cancellation, Brake brake, Rank rank, int spe
         return new Conduct(cancellation, new Brake(), Rank.USUAL, 0);
     }
 
+    /// The same, ended by something else.
+    Conduct cancelledBy(Cancellation other) {
+        return new Conduct(other, brake, rank, speedCap);
+    }
+
     /// BELOW_WINDOWS: it takes all that is left, but whoever works at the machine, with this program or
     /// another, comes first. LAST: below everything else.
     public enum Rank {

@@ -65,7 +65,11 @@ public final class CopyCommand {
     private static List<String> picture(CopyOrder order, CopyForm form, VideoTarget target, Optional<String> hardware) {
         VideoFacts picture = order.facts().video().orElseThrow();
         var line = new ArrayList<String>();
-        line.addAll(List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1"));
+        line.addAll(List.of("-map", "0:V:0"));
+        if (!order.facts().audio().isEmpty()) {
+            line.addAll(List.of("-map", "0:a?"));
+        }
+        line.addAll(List.of("-map_metadata", "-1", "-map_chapters", "-1"));
         String filters = PictureFilters.of(order, picture, target);
         if (!filters.isEmpty()) {
             line.addAll(List.of("-vf", filters));
@@ -111,6 +115,26 @@ public final class CopyCommand {
         return order.facts()
                 .startTimecode()
                 .map(start -> start.plus(form.range().map(FrameRange::first).orElse(0L)));
+    }
+
+    /// One copy whose pictures are coded already.
+    ///
+    /// @param pictures number of the input with its pictures
+    /// @param original number of the input with its sound, empty for none
+    static List<String> joined(CopyOrder order, int pictures, Optional<Integer> original) {
+        CopyForm form = order.form();
+        var line = new ArrayList<>(List.of("-map", pictures + ":V:0"));
+        original.ifPresent(number -> line.addAll(List.of("-map", number + ":a?")));
+        line.addAll(List.of("-map_metadata", "-1", "-map_chapters", "-1", "-c:v", "copy"));
+        // What coded them is told of the copy, too; the container names the tracks by itself.
+        line.addAll(List.of("-map_metadata:s:v:0", pictures + ":s:v:0", "-metadata:s:v:0", "handler_name="));
+        if (form.range().isPresent()) {
+            line.addAll(List.of("-t", Jump.seconds(form.rate().secondsOf(form.frames()))));
+        }
+        line.addAll(sound(order.facts().audio(), form, jump(order).sound()));
+        line.addAll(names(order, form));
+        line.addAll(wrapper(order));
+        return List.copyOf(line);
     }
 
     /// Coded frames go over as they are; the sound as in every other copy.

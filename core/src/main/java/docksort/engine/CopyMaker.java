@@ -2,25 +2,48 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
+import docksort.engine.Conduct.Rank;
+import docksort.engine.Idleness.Trial;
 import docksort.media.VideoTarget;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import java.io.IOException;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.function.LongConsumer;
+import java.util.function.Consumer;
 
-/// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of it.
+/// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of it. A
+/// long clip whose engine leaves processors idle is made in segments at the same time, where that is exact.
 public final class CopyMaker {
     /// Exit code of a child that SIGKILL ended: 128 and the signal's number (waitpid(2), bash(1)).
     private static final int KILLED = 128 + 9;
 
     private final MediaEngine engine;
+    private final Trial trial;
 
     public CopyMaker(MediaEngine engine) {
+        this(engine, Trial.USUAL);
+    }
+
+    CopyMaker(MediaEngine engine, Trial trial) {
         this.engine = engine;
+        this.trial = trial;
+    }
+
+    /// Hears how an encoding goes.
+    @FunctionalInterface
+    public interface Listener {
+        /// @param frames that were written so far
+        /// @param bytes of each copy so far
+        void progressed(long frames, List<Long> bytes);
+
+        /// How many processors the copies may keep busy.
+        default double processors() {
+            return 1;
+        }
+
+        /// They are made anew, in so many segments at the same time.
+        default void segmented(int segments) {}
     }
 
     /// How an encoding ended.
@@ -30,7 +53,8 @@ public final class CopyMaker {
         /// @param frames how many frames were written
         /// @param repeated how many frames stand in for others that did not come out of the decoder
         /// @param complaint what the decoder complained of first, empty for nothing
-        record Written(String encoder, long frames, long repeated, String complaint) implements Outcome {}
+        /// @param segments in how many it was made at the same time, 1 for one piece
+        record Written(String encoder, long frames, long repeated, String complaint, int segments) implements Outcome {}
 
         record Cancelled() implements Outcome {}
 
@@ -50,8 +74,7 @@ public final class CopyMaker {
     /// An encoder of the graphics processor that fails is followed by the software one.
     ///
     /// @param orders see [CopyCommand#goTogether]
-    /// @param frames hears how many frames were written
-    public Outcome make(List<CopyOrder> orders, LongConsumer frames, Conduct conduct) throws InterruptedException {
+    public Outcome make(List<CopyOrder> orders, Listener listener, Conduct conduct) throws InterruptedException {
         boolean mayUseHardware = orders.stream()
                 .allMatch(order -> order.form().hardware()
                         && order.form()
@@ -60,26 +83,76 @@ public final class CopyMaker {
                                 .isPresent());
         Optional<String> hardware = mayUseHardware ? Encoders.hardware(engine) : Optional.empty();
         if (hardware.isPresent()) {
-            Outcome outcome = make(orders, hardware, frames, conduct);
+            Outcome outcome = inOnePiece(orders, hardware, listener, conduct);
             if (!(outcome instanceof Outcome.Failed)) {
                 return outcome;
             }
         }
-        return make(orders, Optional.empty(), frames, conduct);
+        // Whoever is to be gentle leaves idle processors idle.
+        boolean gently = conduct.rank() == Rank.LAST || conduct.speedCap() > 0;
+        int mostSegments = gently ? 1 : Segments.most(orders);
+        return mostSegments > 1
+                ? inSegmentsWhereFaster(orders, mostSegments, listener, conduct)
+                : inOnePiece(orders, Optional.empty(), listener, conduct);
     }
 
-    private Outcome make(List<CopyOrder> orders, Optional<String> hardware, LongConsumer frames, Conduct conduct)
+    private Outcome inSegmentsWhereFaster(List<CopyOrder> orders, int mostSegments, Listener listener, Conduct conduct)
+            throws InterruptedException {
+        var idleness = new Idleness(trial, orders.getFirst(), mostSegments, listener::processors, conduct.brake());
+        var onePiece = new Cancellation();
+        Outcome outcome;
+        try (var _ = conduct.cancellation().onCancel(onePiece::cancel)) {
+            var progress = new EncodingProgress(frames -> {
+                listener.progressed(frames, bytes(orders));
+                if (idleness.progressed(frames) > 1) {
+                    onePiece.cancel();
+                }
+            });
+            outcome = encode(orders, Optional.empty(), progress, idleness::begun, conduct.cancelledBy(onePiece));
+        }
+        if (conduct.cancellation().isCancelled()) {
+            return new Outcome.Cancelled();
+        }
+        int segments = idleness.segments();
+        if (segments == 1 || outcome instanceof Outcome.Written) {
+            return outcome;
+        }
+        listener.segmented(segments);
+        if (new SegmentMaker(engine, orders, segments, listener).make(conduct)) {
+            return new Outcome.Written("", orders.getFirst().form().frames(), 0, "", segments);
+        }
+        return conduct.cancellation().isCancelled()
+                ? new Outcome.Cancelled()
+                : inOnePiece(orders, Optional.empty(), listener, conduct);
+    }
+
+    private static List<Long> bytes(List<CopyOrder> orders) {
+        return orders.stream().map(order -> order.output().toFile().length()).toList();
+    }
+
+    private Outcome inOnePiece(List<CopyOrder> orders, Optional<String> hardware, Listener listener, Conduct conduct)
+            throws InterruptedException {
+        var progress = new EncodingProgress(frames -> listener.progressed(frames, bytes(orders)));
+        return encode(orders, hardware, progress, _ -> {}, conduct);
+    }
+
+    private Outcome encode(
+            List<CopyOrder> orders,
+            Optional<String> hardware,
+            EncodingProgress progress,
+            Consumer<ProcessHandle> begun,
+            Conduct conduct)
             throws InterruptedException {
         CopyOrder first = orders.getFirst();
-        var reader = new ProgressReader(frames);
         try {
             List<String> arguments = CopyCommand.arguments(orders, hardware, conduct.speedCap());
-            Ending ending = engine.encode(arguments, reader::line, conduct);
+            Ending ending = engine.encode(arguments, progress::line, begun, conduct);
             if (ending.cut() == Cut.CANCELLED) {
                 return new Outcome.Cancelled();
             }
             return ending.isGood()
-                    ? new Outcome.Written(hardware.orElse(""), reader.written, reader.repeated, complaint(ending))
+                    ? new Outcome.Written(
+                            hardware.orElse(""), progress.written(), progress.repeated(), complaint(ending), 1)
                     : failed(first, ending);
         } catch (IOException e) {
             return failed(first, Causes.inWords(e), Lack.NOTHING);
@@ -129,41 +202,5 @@ public final class CopyMaker {
                             case NOTHING -> "Look at the original, then retry or choose another recipe.";
                         }),
                 lack);
-    }
-
-    /// Reads `key=value` lines of `-progress`; a line `progress=…` ends each report.
-    private static final class ProgressReader {
-        private final LongConsumer frames;
-        private final Map<String, String> report = new HashMap<>();
-        private long written;
-        private long repeated;
-
-        ProgressReader(LongConsumer frames) {
-            this.frames = frames;
-        }
-
-        void line(String line) {
-            int equals = line.indexOf('=');
-            if (equals < 0 || report.size() > 100) {
-                return;
-            }
-            String key = line.substring(0, equals);
-            if (key.equals("progress")) {
-                written = number("frame");
-                frames.accept(written);
-                repeated = number("dup_frames");
-                report.clear();
-            } else {
-                report.put(key, line.substring(equals + 1).strip());
-            }
-        }
-
-        private long number(String key) {
-            try {
-                return Math.max(0, Long.parseLong(report.getOrDefault(key, "0")));
-            } catch (NumberFormatException e) {
-                return 0; // the engine writes N/A until it knows
-            }
-        }
     }
 }

@@ -224,12 +224,19 @@ public final class MediaEngine implements AutoCloseable {
     /// Runs ffmpeg with the given arguments behind the ones that every run has.
     Ending encode(List<String> arguments, Consumer<String> progressLines, Conduct conduct)
             throws IOException, InterruptedException {
+        return encode(arguments, progressLines, _ -> {}, conduct);
+    }
+
+    /// @param begun hears of the process before it says anything
+    Ending encode(
+            List<String> arguments, Consumer<String> progressLines, Consumer<ProcessHandle> begun, Conduct conduct)
+            throws IOException, InterruptedException {
         var line = new ArrayList<String>();
         line.add(ffmpeg.toString());
         line.addAll(List.of(
                 "-hide_banner", "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.25"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, OutputReader.lines(progressLines), conduct);
+        return children.run(line, encodeSilence, OutputReader.lines(progressLines), begun, conduct);
     }
 
     /// One small picture of a clip as PNG bytes, for looking at.

@@ -22,10 +22,18 @@ final class PartsList {
         return arguments(address(spanned));
     }
 
+    /// Files of one kind, one after another.
+    static List<String> ofFiles(List<Path> files) {
+        return arguments(addressOf(files));
+    }
+
     static String address(ClipSource.Spanned spanned) {
-        return address(spanned.parts().stream()
-                .map(PartsList::file)
-                .collect(Collectors.joining("\n", "ffconcat version 1.0\n", "\n")));
+        return addressOf(spanned.parts());
+    }
+
+    private static String addressOf(List<Path> files) {
+        return address(
+                files.stream().map(PartsList::file).collect(Collectors.joining("\n", "ffconcat version 1.0\n", "\n")));
     }
 
     static boolean isAddress(String text) {

@@ -36,6 +36,28 @@ public final class PartialFile implements AutoCloseable {
         return new PartialFile(folder.resolve(HEAD + token + TAIL), target);
     }
 
+    /// A file in the making beside another one, swept with it when a run is broken off.
+    public static Path piece(Path working, int number) {
+        String name = String.valueOf(working.getFileName());
+        String token = isPartial(working) ? name.substring(HEAD.length(), name.length() - TAIL.length()) : name;
+        return working.resolveSibling(HEAD + token + "-" + number + TAIL);
+    }
+
+    /// Deletes a file in the making; one that cannot be deleted now is left for the next sweep.
+    ///
+    /// @throws IllegalArgumentException when it is no such file
+    public static void discard(Path partial) {
+        if (!isPartial(partial)) {
+            throw new IllegalArgumentException("not a file in the making: " + partial);
+        }
+        try {
+            Files.deleteIfExists(partial);
+        } catch (IOException e) {
+            System.getLogger(PartialFile.class.getName())
+                    .log(System.Logger.Level.WARNING, "left for the next sweep: " + partial, e);
+        }
+    }
+
     static boolean isPartial(Path file) {
         Path name = file.getFileName();
         return name != null
@@ -99,12 +121,7 @@ public final class PartialFile implements AutoCloseable {
     @Override
     public void close() {
         if (!published) {
-            try {
-                Files.deleteIfExists(working);
-            } catch (IOException e) {
-                System.getLogger(PartialFile.class.getName())
-                        .log(System.Logger.Level.WARNING, "left for the next sweep: " + working, e);
-            }
+            discard(working);
         }
     }
 }

@@ -72,6 +72,12 @@ public record ClipFacts(
                 : 0;
     }
 
+    /// The picture's facts alone.
+    public ClipFacts withoutSound() {
+        return new ClipFacts(
+                container, video, List.of(), seconds, startTimecode, reel, recordedAt, size, findings, tags);
+    }
+
     /// The same with more complaints behind those there are.
     public ClipFacts withComplaints(List<String> more) {
         var all = new java.util.ArrayList<>(findings.complaints());

@@ -41,6 +41,28 @@ public record CopyForm(
         }
     }
 
+    /// A stretch of this copy, to be joined with others.
+    ///
+    /// @param stretch in frames of the clip
+    public CopyForm segment(FrameRange stretch) {
+        return new CopyForm(
+                target,
+                Wrapper.MOV,
+                raster,
+                pixelAspect,
+                rate,
+                stretch.count(),
+                framesMayRound,
+                interlaced,
+                deinterlace,
+                toSdr,
+                keepsAlpha,
+                sound,
+                burnIns,
+                Optional.of(stretch),
+                hardware);
+    }
+
     public boolean isSoundAlone() {
         return target.isEmpty() && wrapper == Wrapper.WAV;
     }

@@ -39,6 +39,7 @@ import docksort.run.Run;
 import docksort.run.RunLine;
 import docksort.run.RunReport;
 import docksort.run.RunTools;
+import docksort.run.SoundCheck;
 import docksort.run.Terms;
 import docksort.stock.ServingOrder;
 import docksort.stock.Standards;
@@ -484,7 +485,8 @@ public final class Project implements AutoCloseable {
         try {
             plans.sweepLeftovers();
             resetInterrupted();
-            var tools = new RunTools(catalogue, new CopyMaker(engine), inspector, new PictureCheck(engine));
+            var tools = new RunTools(
+                    catalogue, new CopyMaker(engine), inspector, new PictureCheck(engine), new SoundCheck(engine));
             var run = new Run(tools, plans, catalogue.clips(), terms, changed);
             return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin()));
         } catch (RuntimeException e) {

@@ -27,7 +27,6 @@ import docksort.run.CopyCheck.Finding;
 import docksort.run.CopyCheck.Verdict;
 import docksort.run.PictureCheck.Reference;
 import docksort.sort.Recipe;
-import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -61,6 +60,9 @@ final class Making {
 
         /// How many groups are in the making, this one among them.
         int groupsInWork();
+
+        /// How many processors this group may keep busy.
+        double processors();
 
         void cancelled(List<WorkingCopy> copies);
 
@@ -213,8 +215,8 @@ final class Making {
     ///
     /// @param seconds since it was begun, without the time it was held
     /// @param held whether it was held meanwhile
-    private record Spent(Instant begun, double seconds, boolean held, String encoder, int together) {
-        static final Spent NOTHING = new Spent(Instant.EPOCH, 0, false, "", 1);
+    private record Spent(Instant begun, double seconds, boolean held, String encoder, int together, int segments) {
+        static final Spent NOTHING = new Spent(Instant.EPOCH, 0, false, "", 1, 1);
 
         Instant since() {
             return begun.equals(Instant.EPOCH) ? Instant.now() : begun;
@@ -223,20 +225,31 @@ final class Making {
 
     private void encode(List<Begun> begun, Listener listener, Conduct conduct) throws InterruptedException {
         List<WorkingCopy> copies = begun.stream().map(each -> each.job().copy()).toList();
-        List<File> files =
-                begun.stream().map(each -> each.partial().working().toFile()).toList();
         copies.forEach(copy -> listener.state(copy.withState(CopyState.MAKING, "")));
         Instant start = Instant.now();
         long before = System.nanoTime();
         long heldBefore = heldNanos.getAsLong();
-        CopyMaker.Outcome outcome = tools.maker()
-                .make(
-                        begun.stream().map(Begun::order).toList(),
-                        frames -> listener.progressed(
-                                copies, frames, files.stream().map(File::length).toList()),
-                        conduct);
+        var progress = new CopyMaker.Listener() {
+            @Override
+            public void progressed(long frames, List<Long> bytes) {
+                listener.progressed(copies, frames, bytes);
+            }
+
+            @Override
+            public double processors() {
+                return listener.processors();
+            }
+
+            @Override
+            public void segmented(int segments) {
+                String note = "in " + segments + " segments at the same time";
+                copies.forEach(copy -> listener.state(copy.withState(CopyState.MAKING, note)));
+            }
+        };
+        CopyMaker.Outcome outcome =
+                tools.maker().make(begun.stream().map(Begun::order).toList(), progress, conduct);
         long held = heldNanos.getAsLong() - heldBefore;
-        var spent = new Spent(start, (System.nanoTime() - before - held) / 1e9, held > 0, "", begun.size());
+        var spent = new Spent(start, (System.nanoTime() - before - held) / 1e9, held > 0, "", begun.size(), 1);
         switch (outcome) {
             case CopyMaker.Outcome.Cancelled() -> listener.cancelled(copies);
             case CopyMaker.Outcome.Failed(var problem, var lack) -> {
@@ -250,13 +263,13 @@ final class Making {
                     begun.forEach(each -> failOrWait(each.job(), problem, full, listener, spent));
                 }
             }
-            case CopyMaker.Outcome.Written(var encoder, var frames, var repeated, var complaint) -> {
+            case CopyMaker.Outcome.Written(var encoder, var frames, var repeated, var complaint, var segments) -> {
                 if (endsEarly(begun, frames)) {
                     // The original is damaged at its end: what decodes keeps its place, and the rest is held.
                     encode(begun.stream().map(Begun::holdingToEnd).toList(), listener, conduct);
                     return;
                 }
-                var done = new Spent(start, spent.seconds(), spent.held(), encoder, begun.size());
+                var done = new Spent(start, spent.seconds(), spent.held(), encoder, begun.size(), segments);
                 Optional<Original> original = original(begun, repeated, complaint, conduct);
                 if (original.isEmpty()) {
                     listener.cancelled(copies);
@@ -289,7 +302,7 @@ final class Making {
     }
 
     /// What the copies are held against, and what is told of it.
-    private record Original(Optional<Reference> reference, List<Finding> told) {}
+    private record Original(Optional<Reference> reference, Optional<SoundCheck.Reference> sound, List<Finding> told) {}
 
     /// @return empty when it was cancelled
     private Optional<Original> original(List<Begun> begun, long repeated, String complaint, Conduct conduct)
@@ -297,8 +310,13 @@ final class Making {
         Clip clip = begun.getFirst().job().clip();
         List<CopyForm> forms = begun.stream().map(each -> each.job().form()).toList();
         Optional<VideoFacts> picture = clip.facts().video();
+        Optional<SoundCheck.Reference> sound =
+                tools.sound().reference(clip.source(), clip.facts(), forms.getFirst(), conduct);
+        if (conduct.cancellation().isCancelled()) {
+            return Optional.empty();
+        }
         if (picture.isEmpty()) {
-            return Optional.of(new Original(Optional.empty(), List.of()));
+            return Optional.of(new Original(Optional.empty(), sound, List.of()));
         }
         boolean mayHaveHoles = (repeated > 0 || begun.getFirst().order().heldToEnd())
                 && picture.get().rateKind() != VideoFacts.RateKind.VARIABLE
@@ -309,6 +327,7 @@ final class Making {
         boolean heldToEnd = begun.getFirst().order().heldToEnd();
         return holes.map(found -> new Original(
                 Optional.of(tools.pictures().reference(clip.source(), picture.get(), forms, found)),
+                sound,
                 OriginalFaults.told(found, complaint, heldToEnd)));
     }
 
@@ -374,6 +393,7 @@ final class Making {
                 copy.place().bytes(),
                 spent.encoder(),
                 spent.together(),
+                spent.segments(),
                 findings);
     }
 
@@ -413,10 +433,20 @@ final class Making {
         return Duration.ofNanos(System.nanoTime() - nanos).toMillis() / 1e3;
     }
 
-    /// Facts first; pictures only of a copy whose facts hold.
+    /// Facts first; sound and pictures only of a copy whose facts hold.
+    ///
+    /// @return empty when it was cancelled
     private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Original original, Conduct conduct)
             throws InterruptedException {
         Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts).with(original.told());
+        if (verdict.passes() && original.sound().isPresent()) {
+            Optional<List<Finding>> heard =
+                    tools.sound().check(original.sound().get(), job.form(), copy, facts.audio(), conduct);
+            if (heard.isEmpty()) {
+                return Optional.empty();
+            }
+            verdict = verdict.with(heard.get());
+        }
         Optional<Reference> reference = original.reference();
         if (!verdict.passes() || job.form().isSoundAlone() || reference.isEmpty()) {
             return Optional.of(verdict);

@@ -456,6 +456,15 @@ public final class Run implements AutoCloseable {
             }
         }
 
+        /// While others wait, these use what the workers leave them.
+        @Override
+        public double processors() {
+            int most = Math.min(Runtime.getRuntime().availableProcessors(), terms.mostWorkers());
+            synchronized (lock) {
+                return queue.hasWaiting() ? 1 : (double) most / Math.max(1, inWork.size());
+            }
+        }
+
         /// Those that nobody wanted away go on waiting.
         @Override
         public void cancelled(List<WorkingCopy> copies) {

@@ -15,6 +15,7 @@ import java.util.List;
 /// @param checkingSeconds how long its check took
 /// @param encoder what coded it where it was not the usual software, empty otherwise
 /// @param together how many copies came from the same decode
+/// @param segments in how many it was made at the same time, 1 for one piece
 public record RunLine(
         String clip,
         String original,
@@ -31,9 +32,11 @@ public record RunLine(
         long bytes,
         String encoder,
         int together,
+        int segments,
         List<Finding> findings) {
     public RunLine {
         findings = List.copyOf(findings);
+        segments = Math.max(1, segments); // runs of before had one piece and did not say
     }
 
     /// How many seconds of the clip were made in one second, 0 when nothing was.

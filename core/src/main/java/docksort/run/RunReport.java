@@ -84,6 +84,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         line.timesRealTime() == 0 ? "" : String.format(Locale.ROOT, "%.1f", line.timesRealTime())),
                 Map.entry("encoder", line.encoder()),
                 Map.entry("together", line.together() > 1 ? "with " + (line.together() - 1) + " more" : ""),
+                Map.entry("segments", line.segments() > 1 ? "in " + line.segments() + " segments" : ""),
                 Map.entry("findings", line.findings()));
     }
 
@@ -110,6 +111,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         "times real time",
                         "encoder",
                         "copies from the same decode",
+                        "segments",
                         "check or cause")
                 .get();
         try (var printer = new CSVPrinter(out, format)) {
@@ -129,6 +131,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         number(line.timesRealTime()),
                         line.encoder(),
                         line.together(),
+                        line.segments(),
                         line.state().equals("ready") ? findings(line) : line.words());
             }
         } catch (IOException e) {

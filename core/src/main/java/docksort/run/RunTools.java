@@ -5,4 +5,5 @@ import docksort.engine.CopyMaker;
 import docksort.engine.Inspector;
 
 /// What a run works with.
-public record RunTools(Catalogue catalogue, CopyMaker maker, Inspector inspector, PictureCheck pictures) {}
+public record RunTools(
+        Catalogue catalogue, CopyMaker maker, Inspector inspector, PictureCheck pictures, SoundCheck sound) {}

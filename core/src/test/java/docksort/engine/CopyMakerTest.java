@@ -47,7 +47,7 @@ class CopyMakerTest {
         Path copy = folder.resolve("copy.mov");
         var order = new CopyOrder(
                 new ClipSource.SingleFile(original), facts, Clips.form(facts, target, raster), "copy", tags, copy);
-        assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         return facts(copy);
     }
@@ -217,11 +217,11 @@ class CopyMakerTest {
                 order(original, facts, VideoTarget.VC3_HD, new Raster(1280, 720), "full.mov"),
                 order(original, facts, VideoTarget.VC3_LB, new Raster(640, 360), "light.mov"));
         assertThat(CopyCommand.goTogether(together.get(0), together.get(1))).isTrue();
-        assertThat(new CopyMaker(engine).make(together, _ -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(together, (_, _) -> {}, Conduct.of(new Cancellation())))
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         for (CopyOrder order : together) {
             byte[] made = Files.readAllBytes(order.output());
-            assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
+            assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
                     .isInstanceOf(CopyMaker.Outcome.Written.class);
             assertThat(Files.readAllBytes(order.output()))
                     .as("%s", order.output())
@@ -270,7 +270,7 @@ class CopyMakerTest {
         var outcome = new CopyMaker(engine)
                 .make(
                         List.of(order),
-                        frames -> {
+                        (frames, _) -> {
                             if (frames > 0) {
                                 cancellation.cancel();
                             }

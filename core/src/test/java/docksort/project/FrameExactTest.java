@@ -338,7 +338,7 @@ class FrameExactTest {
         Path copy = folder.resolve(original.getFileName() + "-part.mov");
         var order = new CopyOrder(
                 source, facts.facts(), ((Recipe.Resolution.Possible) resolution).form(), "part", Map.of(), copy);
-        assertThat(new CopyMaker(engine).make(List.of(order), _ -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
                 .as("%s", original)
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         return copy;

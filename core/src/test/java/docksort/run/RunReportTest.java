@@ -35,6 +35,7 @@ class RunReportTest {
                 state.equals("ready") ? 40_000_000 : 0,
                 "",
                 2,
+                1,
                 findings);
     }
 

@@ -1,0 +1,113 @@
+package docksort.engine;
+
+import docksort.engine.ChildProcesses.Cut;
+import docksort.engine.ChildProcesses.Ending;
+import docksort.media.AudioStream;
+import docksort.media.ClipSource;
+import docksort.media.Rational;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.ShortBuffer;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/// How loud each channel of a clip is in some short stretches of it.
+public final class SoundLevels {
+    private static final int SAMPLES_PER_SECOND = 16_000;
+    private static final double FULL_SCALE = 32_768; // of 16 bits
+
+    private final MediaEngine engine;
+
+    public SoundLevels(MediaEngine engine) {
+        this.engine = engine;
+    }
+
+    /// What was heard.
+    ///
+    /// @param levels root mean square of each channel over all stretches, 1 for full scale; channels are
+    /// counted
+    ///     through all streams; empty when it was cancelled or does not decode
+    /// @param complaint why it does not decode, empty when it does
+    public record Heard(List<Double> levels, String complaint) {
+        public Heard {
+            levels = List.copyOf(levels);
+        }
+    }
+
+    /// @param audio all streams of the clip, at least one
+    /// @param starts of the stretches, in seconds of the file
+    /// @param seconds how long each of them is
+    public Heard hear(
+            ClipSource source, List<AudioStream> audio, List<Rational> starts, Rational seconds, Conduct conduct)
+            throws InterruptedException {
+        var line = new ArrayList<String>();
+        for (Rational start : starts) {
+            if (start.isPositive()) {
+                line.addAll(List.of("-ss", Jump.seconds(start)));
+            }
+            line.addAll(List.of("-t", Jump.seconds(seconds)));
+            line.addAll(MediaEngine.input(source, Optional.empty()));
+        }
+        line.addAll(List.of("-filter_complex", filters(audio, starts.size(), seconds), "-map", "[all]"));
+        line.addAll(List.of("-f", "s16le", "pipe:1"));
+        var bytes = new ByteArrayOutputStream();
+        try {
+            Ending ending = engine.raw(line, in -> in.transferTo(bytes), conduct);
+            if (ending.cut() == Cut.CANCELLED) {
+                return new Heard(List.of(), "");
+            }
+            if (!ending.isGood()) {
+                return new Heard(List.of(), String.join(" | ", ending.lastLines()));
+            }
+        } catch (IOException e) {
+            return new Heard(List.of(), String.valueOf(e.getMessage()));
+        }
+        int channels = audio.stream().mapToInt(AudioStream::channels).sum();
+        return new Heard(levels(bytes.toByteArray(), channels), "");
+    }
+
+    /// A stream that ends before the others is heard as silent from there on. Channels are taken for unnamed
+    /// ones: the engine would bring named ones of several streams into an order of its own.
+    private static String filters(List<AudioStream> audio, int stretches, Rational seconds) {
+        String whole = Jump.seconds(seconds.times(Rational.of(stretches)));
+        var chains = new StringBuilder();
+        var all = new StringBuilder();
+        for (int stream = 0; stream < audio.size(); stream++) {
+            for (int stretch = 0; stretch < stretches; stretch++) {
+                chains.append("[").append(stretch).append(":a:").append(stream).append("]");
+            }
+            int channels = audio.get(stream).channels();
+            String unnamed = IntStream.range(0, channels)
+                    .mapToObj(c -> "|c" + c + "=c" + c)
+                    .collect(Collectors.joining());
+            chains.append("concat=n=").append(stretches).append(":v=0:a=1");
+            chains.append(",aformat=sample_fmts=s16:sample_rates=").append(SAMPLES_PER_SECOND);
+            chains.append(",pan=").append(channels).append("c").append(unnamed);
+            chains.append(",apad,atrim=duration=").append(whole);
+            chains.append("[s").append(stream).append("];");
+            all.append("[s").append(stream).append("]");
+        }
+        return chains + all.toString() + (audio.size() > 1 ? "amerge=inputs=" + audio.size() : "anull") + "[all]";
+    }
+
+    private static List<Double> levels(byte[] bytes, int channels) {
+        ShortBuffer samples =
+                ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asShortBuffer();
+        int count = samples.remaining() / Math.max(1, channels);
+        var levels = new ArrayList<Double>();
+        for (int channel = 0; channel < channels; channel++) {
+            double sum = 0;
+            for (int i = 0; i < count; i++) {
+                double sample = samples.get(i * channels + channel) / FULL_SCALE;
+                sum += sample * sample;
+            }
+            levels.add(count > 0 ? Math.sqrt(sum / count) : 0);
+        }
+        return levels;
+    }
+}

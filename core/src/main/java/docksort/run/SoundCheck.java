@@ -1,0 +1,124 @@
+package docksort.run;
+
+import docksort.engine.Conduct;
+import docksort.engine.MediaEngine;
+import docksort.engine.SoundLevels;
+import docksort.engine.SoundLevels.Heard;
+import docksort.media.AudioStream;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.Rational;
+import docksort.run.CopyCheck.Finding;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/// Holds the channels of a finished copy against those of its original: what is heard there must be heard here,
+/// and what the recipe silences must be silent. A channel that is lost in a stream that is still there is found
+/// by this.
+///
+/// It listens to all of a short clip, and to a few stretches of a longer one.
+public final class SoundCheck {
+    private static final int STRETCHES = 5;
+    private static final Rational STRETCH = Rational.of(2);
+
+    /// 60 dB below full scale: below it, a channel counts as silent.
+    private static final double SILENT = 0.001;
+
+    /// A channel that is so much quieter is another one, or none: 12 dB. Compressed sound stays within one.
+    private static final double LOST = 0.25;
+
+    private final SoundLevels levels;
+
+    public SoundCheck(MediaEngine engine) {
+        this.levels = new SoundLevels(engine);
+    }
+
+    /// What is heard of an original, in the stretches in which copies of it are listened to.
+    ///
+    /// @param stretches where they begin in a copy
+    /// @param seconds how long each of them is
+    record Reference(List<Rational> stretches, Rational seconds, List<Double> levels) {
+        Reference {
+            stretches = List.copyOf(stretches);
+            levels = List.copyOf(levels);
+        }
+    }
+
+    /// @param form of a copy of it; all copies that are made together are as long
+    /// @return empty where there is no sound, or none that decodes
+    Optional<Reference> reference(ClipSource original, ClipFacts facts, CopyForm form, Conduct conduct)
+            throws InterruptedException {
+        if (facts.audio().isEmpty()) {
+            return Optional.empty();
+        }
+        Rational length =
+                facts.video().map(_ -> form.rate().secondsOf(form.frames())).orElse(facts.seconds());
+        List<Rational> stretches = stretches(length);
+        Rational seconds = stretches.size() > 1 ? STRETCH : length;
+        Rational begins = facts.video()
+                .map(picture -> picture.frames()
+                        .firstAt()
+                        .orElse(Rational.ZERO)
+                        .plus(picture.rate()
+                                .secondsOf(form.range().map(FrameRange::first).orElse(0L))))
+                .orElse(Rational.ZERO);
+        List<Rational> starts = stretches.stream().map(begins::plus).toList();
+        if (!seconds.isPositive()) {
+            return Optional.empty();
+        }
+        Heard heard = levels.hear(original, facts.audio(), starts, seconds, conduct);
+        return heard.levels().isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Reference(stretches, seconds, heard.levels()));
+    }
+
+    private static List<Rational> stretches(Rational length) {
+        Rational last = length.minus(STRETCH);
+        if (last.compareTo(STRETCH.times(Rational.of(STRETCHES))) <= 0) {
+            return List.of(Rational.ZERO);
+        }
+        var starts = new ArrayList<Rational>();
+        for (int i = 0; i < STRETCHES; i++) {
+            starts.add(last.times(new Rational(i, STRETCHES - 1)));
+        }
+        return starts;
+    }
+
+    /// @param audio the streams of the copy
+    /// @return empty when it was cancelled
+    Optional<List<Finding>> check(
+            Reference reference, CopyForm form, ClipSource copy, List<AudioStream> audio, Conduct conduct)
+            throws InterruptedException {
+        Heard heard = levels.hear(copy, audio, reference.stretches(), reference.seconds(), conduct);
+        if (conduct.cancellation().isCancelled()) {
+            return Optional.empty();
+        }
+        if (heard.levels().isEmpty()) {
+            return Optional.of(List.of(new Finding("sound", "decodes", heard.complaint(), false)));
+        }
+        var wrong = new ArrayList<String>();
+        for (int i = 0; i < Math.min(reference.levels().size(), heard.levels().size()); i++) {
+            double original = reference.levels().get(i);
+            double own = heard.levels().get(i);
+            boolean muted = form.sound().muted().contains(i + 1);
+            if (muted && own > SILENT) {
+                wrong.add("channel " + (i + 1) + " is heard");
+            } else if (!muted && original > SILENT && own < original * LOST) {
+                wrong.add("channel " + (i + 1) + (own > SILENT ? " is far quieter" : " is silent"));
+            } else if (!muted && own > SILENT && own * LOST > original) {
+                wrong.add("channel " + (i + 1) + " is far louder");
+            }
+        }
+        String channels = reference.levels().size() == 1
+                ? "1 channel"
+                : reference.levels().size() + " channels";
+        return Optional.of(List.of(new Finding(
+                "sound",
+                channels + " as loud as the original's",
+                wrong.isEmpty() ? channels + " as loud as the original's" : String.join(", ", wrong),
+                wrong.isEmpty())));
+    }
+}

@@ -1,0 +1,147 @@
+package docksort.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Clips;
+import docksort.engine.Cancellation;
+import docksort.engine.Conduct;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.FrameRate;
+import docksort.media.SoundForm;
+import docksort.media.VideoTarget;
+import docksort.run.CopyCheck.Finding;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// Copies whose channels are right, and copies in which one is lost, swapped or heard on purpose.
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class SoundCheckTest {
+    private static final int FRAMES = 500;
+
+    @TempDir
+    static Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private Path original = Path.of("");
+
+    /// Two channels of different levels in one stream, a silent one and a loud one in another; the first begins
+    /// after four seconds.
+    @BeforeAll
+    void record() throws InterruptedException {
+        original = folder.resolve("original.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=size=64x36:rate=25:duration=20",
+                "-f",
+                "lavfi",
+                "-i",
+                "aevalsrc=gte(t\\,4)*0.05*sin(2000*t)|0.5*sin(3000*t):s=48000:d=20",
+                "-f",
+                "lavfi",
+                "-i",
+                "aevalsrc=0|0.3*sin(1500*t):s=48000:d=20",
+                "-map",
+                "0:v",
+                "-map",
+                "1:a",
+                "-map",
+                "2:a",
+                "-c:v",
+                "mjpeg",
+                "-c:a",
+                "pcm_s24le",
+                "file:" + original));
+    }
+
+    @AfterAll
+    void close() {
+        engine.close();
+    }
+
+    private ClipFacts facts(Path file) throws InterruptedException {
+        return ((Inspection.Known) new Inspector(engine)
+                        .inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation()))
+                .facts();
+    }
+
+    /// The stretches of a copy from frame 50 begin two seconds into the original.
+    @ParameterizedTest
+    @CsvSource({
+        "as it is, 0, 0, pcm_s16le, c0=c0|c1=c1, 0, 4 channels as loud as the original's",
+        "as it is, 0, 50, aac, c0=c0|c1=c1, 0, 4 channels as loud as the original's",
+        "first lost, 0, 0, pcm_s16le, c0=0*c0|c1=c1, 0, channel 1 is silent",
+        "second lost, 0, 0, pcm_s16le, c0=c0|c1=0*c1, 0, channel 2 is silent",
+        "mixed, 0, 0, pcm_s16le, c0=c0|c1=c0, 0, channel 2 is far quieter",
+        "swapped, 0, 0, pcm_s16le, c0=c1|c1=c0, 0, 'channel 1 is far louder, channel 2 is far quieter'",
+        "other stream lost, 1, 0, pcm_s16le, c0=c0|c1=0*c1, 0, channel 4 is silent",
+        "noise, 1, 0, pcm_s16le, c0=c1|c1=c1, 0, channel 3 is far louder",
+        "muted, 0, 0, pcm_s16le, c0=c0|c1=0*c1, 2, 4 channels as loud as the original's",
+        "not muted, 0, 0, pcm_s16le, c0=c0|c1=c1, 2, channel 2 is heard"
+    })
+    void aChannelThatIsNotTheOriginalsIsFound(
+            String what, int stream, long first, String codec, String channels, int muted, String found)
+            throws InterruptedException {
+        ClipFacts facts = facts(original);
+        var range = first == 0 ? Optional.<FrameRange>empty() : Optional.of(new FrameRange(first, FRAMES - first));
+        Path copy = folder.resolve("copy.mov");
+        var line = new ArrayList<>(List.of("-ss", Double.toString(first / 25.0), "-i", "file:" + original));
+        line.addAll(List.of("-map", "0", "-c:v", "copy", "-c:a", codec, "-y"));
+        line.addAll(List.of("-filter:a:" + stream, "pan=2c|" + channels, "file:" + copy));
+        engine.run(line);
+        CopyForm form = form(facts, range, muted == 0 ? List.of() : List.of(muted));
+        var check = new SoundCheck(engine);
+        Conduct conduct = Conduct.of(new Cancellation());
+
+        var reference = check.reference(new ClipSource.SingleFile(original), facts, form, conduct)
+                .orElseThrow();
+        List<Finding> findings = check.check(
+                        reference,
+                        form,
+                        new ClipSource.SingleFile(copy),
+                        facts(copy).audio(),
+                        conduct)
+                .orElseThrow();
+
+        assertThat(findings).singleElement().satisfies(finding -> {
+            assertThat(finding.found()).as(what).isEqualTo(found);
+            assertThat(finding.passes()).as(what).isEqualTo(found.startsWith("4"));
+        });
+    }
+
+    private static CopyForm form(ClipFacts facts, Optional<FrameRange> range, List<Integer> muted) {
+        CopyForm whole = Clips.form(
+                facts, VideoTarget.PRORES_PROXY, facts.video().orElseThrow().raster());
+        return new CopyForm(
+                whole.target(),
+                whole.wrapper(),
+                whole.raster(),
+                whole.pixelAspect(),
+                whole.rate(),
+                range.map(FrameRange::count).orElse(whole.frames()),
+                false,
+                false,
+                false,
+                false,
+                false,
+                new SoundForm(0, 0, muted),
+                List.of(),
+                range,
+                false);
+    }
+}
