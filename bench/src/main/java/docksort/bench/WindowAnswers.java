@@ -33,7 +33,17 @@ public final class WindowAnswers {
     private WindowAnswers() {}
 
     /// @param args a work folder and how many clips
-    public static void main(String[] args) throws Exception {
+    public static void main(String[] args) {
+        try {
+            measure(args);
+            System.exit(0);
+        } catch (Exception e) {
+            e.printStackTrace();
+            System.exit(1); // the window's own thread would go on
+        }
+    }
+
+    private static void measure(String[] args) throws Exception {
         if (args.length != 2) {
             System.err.println("usage: WindowAnswers WORK CLIPS");
             System.exit(2);
@@ -65,7 +75,6 @@ public final class WindowAnswers {
             workshop.startRun().get(1, TimeUnit.MINUTES);
             tell("during the run", measure(window, _ -> isRunning(workshop)));
         }
-        System.exit(0);
     }
 
     private static boolean isRunning(Workshop workshop) {

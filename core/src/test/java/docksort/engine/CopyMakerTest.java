@@ -254,6 +254,32 @@ class CopyMakerTest {
                 folder.resolve(name));
     }
 
+    /// A real engine with less room for memory than a picture of 3840x2160 in ProRes takes.
+    @Test
+    void anEngineThatIsRefusedMemoryIsToldFromOneThatFails() throws Exception {
+        Path original = new Footage(engine)
+                .clip(folder.resolve("uhd.mov"), "3840x2160", "25", 10, "-c:v", "mjpeg", "-pix_fmt", "yuvj422p");
+        ClipFacts facts = facts(original);
+        Path narrow = Files.createDirectories(folder.resolve("narrow"));
+        Path ffmpeg = engine.ffmpegProgram().toAbsolutePath();
+        for (String program : List.of("ffmpeg", "ffprobe")) {
+            Path script = narrow.resolve(program);
+            Files.writeString(
+                    script,
+                    "#!/bin/sh\nulimit -v 800000\nLD_LIBRARY_PATH=\"$(dirname '" + ffmpeg + "')\" exec '"
+                            + ffmpeg.resolveSibling(program) + "' \"$@\"\n");
+            assertThat(script.toFile().setExecutable(true)).isTrue();
+        }
+        try (MediaEngine refused = MediaEngine.inFolder(narrow)) {
+            CopyOrder order = order(original, facts, VideoTarget.PRORES_422, new Raster(3840, 2160), "refused.mov");
+            assertThat(new CopyMaker(refused).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
+                    .isInstanceOfSatisfying(CopyMaker.Outcome.Failed.class, failed -> {
+                        assertThat(failed.lack()).isEqualTo(CopyMaker.Lack.MEMORY);
+                        assertThat(failed.problem().why()).isEqualTo("there was not enough memory");
+                    });
+        }
+    }
+
     @Test
     void cancellingEndsTheChildAtOnce() throws InterruptedException {
         Path original = new Footage(engine)

@@ -46,8 +46,10 @@ class FilesTest {
         PartialFile left = copies.begin(List.of("x", "y"), "a.mov");
         Files.writeString(left.working(), "half");
         Path foreign = Files.writeString(folder.resolve("copies/x/.other.part"), "keep");
-        assertThat(copies.sweepLeftovers()).containsExactly(left.working());
+        Path segment = Files.writeString(PartialFile.piece(left.working(), 1), "a segment");
+        assertThat(copies.sweepLeftovers()).containsExactlyInAnyOrder(left.working(), segment);
         assertThat(foreign).exists();
+        assertThatThrownBy(() -> PartialFile.discard(foreign)).isInstanceOf(IllegalArgumentException.class);
     }
 
     @Test
