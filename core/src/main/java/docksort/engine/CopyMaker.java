@@ -37,9 +37,9 @@ public final class CopyMaker {
         /// @param bytes of each copy so far
         void progressed(long frames, List<Long> bytes);
 
-        /// How many processors the copies may keep busy.
+        /// How many processors the copies may keep busy; 0 for no more than one engine takes.
         default double processors() {
-            return 1;
+            return 0;
         }
 
         /// They are made anew, in so many segments at the same time.

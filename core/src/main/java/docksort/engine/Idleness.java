@@ -11,6 +11,10 @@ final class Idleness {
     /// An engine that keeps so much of its share busy leaves nothing worth a second one.
     private static final double BUSY = 0.85;
 
+    /// An engine whose slowest part keeps one processor busy takes at least so much; one that takes less waits
+    /// for its volume, and others would wait with it.
+    private static final double ONE = 0.9;
+
     /// Joining reads and writes all of the copy once more; volumes that are not slow write so much.
     private static final double JOINED_BYTES_PER_SECOND = 150e6;
 
@@ -92,10 +96,10 @@ final class Idleness {
     /// @param used processors that one engine keeps busy
     /// @param seconds that it takes in one piece
     /// @param bytes that the copy will have
-    private int wanted(double used, double processors, double seconds, double bytes) {
+    int wanted(double used, double processors, double seconds, double bytes) {
         double idle = 1 - used / processors;
         double cost = trial.until().toNanos() / 1e9 + bytes / JOINED_BYTES_PER_SECOND;
-        boolean pays = used > 0
+        boolean pays = used > ONE
                 && idle > 1 - BUSY
                 && seconds >= trial.worth().toNanos() / 1e9
                 && seconds * idle > cost

@@ -456,12 +456,12 @@ public final class Run implements AutoCloseable {
             }
         }
 
-        /// While others wait, these use what the workers leave them.
+        /// While others wait, whatever is idle is theirs.
         @Override
         public double processors() {
             int most = Math.min(Runtime.getRuntime().availableProcessors(), terms.mostWorkers());
             synchronized (lock) {
-                return queue.hasWaiting() ? 1 : (double) most / Math.max(1, inWork.size());
+                return queue.hasWaiting() ? 0 : (double) most / Math.max(1, inWork.size());
             }
         }
 

@@ -253,6 +253,23 @@ class SegmentsTest {
                 .containsExactly(new FrameRange(7, 3), new FrameRange(10, 3), new FrameRange(13, 4));
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        "leaves a third idle, 1.3, 2, 80, 300e6, 2",
+        "leaves next to nothing idle, 1.95, 2, 80, 300e6, 1",
+        "waits for its volume, 0.4, 2, 80, 300e6, 1",
+        "others wait, 1.3, 0, 80, 300e6, 1",
+        "short, 1.3, 2, 30, 100e6, 1",
+        "joining costs more, 1.3, 2, 80, 4e9, 1",
+        "many processors, 2, 16, 600, 1e9, 8",
+        "very many processors, 1, 64, 600, 1e9, 16"
+    })
+    void itIsCutWhereThatPays(String what, double used, double processors, double seconds, double bytes, int segments)
+            throws InterruptedException {
+        var idleness = new Idleness(Idleness.Trial.USUAL, slow(original(5)), 100, () -> processors, new Brake());
+        assertThat(idleness.wanted(used, processors, seconds, bytes)).as(what).isEqualTo(segments);
+    }
+
     private record Heard(double processors, List<Integer> segmented) implements CopyMaker.Listener {
         @Override
         public void progressed(long frames, List<Long> bytes) {}

@@ -78,7 +78,7 @@ final class Unattended {
         picture("arrivals-summary");
         wait(workshop.readAt(rateOpen(), view().format().rate()));
         say(
-                "Read at %s fps: %d clips that state no rate",
+                "Read at %s fps: %d of the clips state no rate",
                 view().format().rate().label(), rateAsked);
         Clip hard = clip("DESK_0412");
         wait(workshop.measure(List.of(hard)));
