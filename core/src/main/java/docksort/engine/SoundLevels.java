@@ -5,12 +5,13 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.media.AudioStream;
 import docksort.media.ClipSource;
 import docksort.media.Rational;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.ShortBuffer;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -55,9 +56,9 @@ public final class SoundLevels {
         }
         line.addAll(List.of("-filter_complex", filters(audio, starts.size(), seconds), "-map", "[all]"));
         line.addAll(List.of("-f", "s16le", "pipe:1"));
-        var bytes = new ByteArrayOutputStream();
+        var meter = new Meter(audio.stream().mapToInt(AudioStream::channels).sum());
         try {
-            Ending ending = engine.raw(line, in -> in.transferTo(bytes), conduct);
+            Ending ending = engine.raw(line, meter::read, conduct);
             if (ending.cut() == Cut.CANCELLED) {
                 return new Heard(List.of(), "");
             }
@@ -67,8 +68,7 @@ public final class SoundLevels {
         } catch (IOException e) {
             return new Heard(List.of(), String.valueOf(e.getMessage()));
         }
-        int channels = audio.stream().mapToInt(AudioStream::channels).sum();
-        return new Heard(levels(bytes.toByteArray(), channels), "");
+        return new Heard(meter.levels(), "");
     }
 
     /// A stream that ends before the others is heard as silent from there on. Channels are taken for unnamed
@@ -95,19 +95,36 @@ public final class SoundLevels {
         return chains + all.toString() + (audio.size() > 1 ? "amerge=inputs=" + audio.size() : "anull") + "[all]";
     }
 
-    private static List<Double> levels(byte[] bytes, int channels) {
-        ShortBuffer samples =
-                ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asShortBuffer();
-        int count = samples.remaining() / Math.max(1, channels);
-        var levels = new ArrayList<Double>();
-        for (int channel = 0; channel < channels; channel++) {
-            double sum = 0;
-            for (int i = 0; i < count; i++) {
-                double sample = samples.get(i * channels + channel) / FULL_SCALE;
-                sum += sample * sample;
-            }
-            levels.add(count > 0 ? Math.sqrt(sum / count) : 0);
+    /// Adds up samples as they come, so that the length of a clip does not matter.
+    private static final class Meter {
+        private static final int BYTES_OF_SAMPLE = 2;
+
+        private final double[] sums;
+        private long samples; // of all channels
+
+        Meter(int channels) {
+            this.sums = new double[channels];
         }
-        return levels;
+
+        void read(InputStream in) throws IOException {
+            byte[] chunk = new byte[sums.length * BYTES_OF_SAMPLE * 4_096];
+            int read = in.readNBytes(chunk, 0, chunk.length);
+            while (read > 0) {
+                ShortBuffer buffer = ByteBuffer.wrap(chunk, 0, read)
+                        .order(ByteOrder.LITTLE_ENDIAN)
+                        .asShortBuffer();
+                while (buffer.hasRemaining()) {
+                    double sample = buffer.get() / FULL_SCALE;
+                    sums[(int) (samples % sums.length)] += sample * sample;
+                    samples++;
+                }
+                read = in.readNBytes(chunk, 0, chunk.length);
+            }
+        }
+
+        List<Double> levels() {
+            double each = Math.max(1.0, (double) samples / sums.length);
+            return Arrays.stream(sums).mapToObj(sum -> Math.sqrt(sum / each)).toList();
+        }
     }
 }
