@@ -18,7 +18,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "adopt",
-        mixinStandardHelpOptions = true,
         description = "Takes over copies that a camera or another program made, or this one for another project."
                 + " Only pairs that are sure are taken.")
 final class AdoptCommand implements Callable<Integer> {

@@ -1,5 +1,6 @@
 package docksort.cli;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
@@ -31,6 +32,7 @@ final class BayCommand implements Callable<Integer> {
     public Integer call() throws InterruptedException, IOException {
         Path scratch = Files.createTempDirectory("dock-sort-bay");
         try (MediaEngine engine = MediaEngine.locate()) {
+            common.note("This takes about " + BayMeasure.seconds(engine) + " s where nothing else is going on.");
             BayProfile profile =
                     new BayMeasure(engine).run(scratch, media, what -> common.say("  %s", what), new Cancellation());
             Documents.replace(file, profile.bytes());
@@ -39,6 +41,13 @@ final class BayCommand implements Callable<Integer> {
                             "  %-24s %s fps at 1920×1080",
                             target.label(), String.format(Locale.ROOT, "%.0f", pixels / (1920 * 1080))));
             common.say("%s: written to %s", profile.machine(), file);
+            if (common.json()) {
+                ObjectNode answer =
+                        Common.object().put("machine", profile.machine()).put("file", file.toString());
+                ObjectNode rates = answer.putObject("pixelsPerSecond");
+                profile.pixelsPerSecond().forEach((target, pixels) -> rates.put(target.name(), pixels));
+                common.print(answer);
+            }
             return ExitCodes.GOOD;
         } finally {
             Files.deleteIfExists(scratch);

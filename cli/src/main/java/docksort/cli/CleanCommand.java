@@ -2,7 +2,7 @@ package docksort.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import docksort.arrival.Arrival;
+import docksort.arrival.ClipId;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.MediaEngine;
 import docksort.files.CopyRemoval;
@@ -27,12 +27,12 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "clean",
-        mixinStandardHelpOptions = true,
         description = "Stops using, forgets or deletes copies. Only shows what it would do unless --carry-out is given;"
                 + " only copies that the catalogue and the file itself call copies are ever deleted.")
 final class CleanCommand implements Callable<Integer> {
     private enum Act {
         STOP,
+        SERVE,
         FORGET,
         DELETE,
         LIMITS
@@ -44,7 +44,8 @@ final class CleanCommand implements Callable<Integer> {
     @Parameters(
             index = "0",
             paramLabel = "ACT",
-            description = "stop (keep, without letting them serve), forget (the files stay), delete, or limits (with"
+            description = "stop (keep, without letting them serve), serve (let them serve again; those with holes of"
+                    + " their originals are accepted by that), forget (the files stay), delete, or limits (with"
                     + " --unused-for and --keep-within: makes these the project's limits, without any: none).")
     private Act act = Act.DELETE;
 
@@ -62,6 +63,9 @@ final class CleanCommand implements Callable<Integer> {
 
     @Option(names = "--older-than", paramLabel = "DAYS", description = "Only those made at least so long ago.")
     private Optional<Integer> days = Optional.empty();
+
+    @Option(names = "--clip", paramLabel = "CLIP", description = "Only those of this clip.")
+    private Optional<String> clip = Optional.empty();
 
     @Option(names = "--recipe", paramLabel = "ID", description = "Only those made by this recipe.")
     private Optional<String> recipe = Optional.empty();
@@ -86,12 +90,29 @@ final class CleanCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             project.refreshStock();
-            List<WorkingCopy> copies = pastLimits
-                    ? project.stockRoom().limits().past(project.stock(), Instant.now())
-                    : selection(project).from(project.stock(), Instant.now());
+            common.refuse(unusedDays.filter(count -> count < 0).isPresent(), "--unused-for wants days from 0 on");
+            common.refuse(days.filter(count -> count < 0).isPresent(), "--older-than wants days from 0 on");
+            common.refuse(budget.filter(count -> count < 0).isPresent(), "--keep-within wants gigabytes from 0 on");
+            Optional<ClipId> wanted =
+                    clip.map(name -> Common.clip(project, name).id());
+            List<WorkingCopy> copies = (pastLimits
+                            ? project.stockRoom().limits().past(project.stock(), Instant.now())
+                            : selection(project).from(project.stock(), Instant.now()))
+                    .stream()
+                            .filter(copy -> wanted.isEmpty() || copy.clip().equals(wanted.get()))
+                            .toList();
             return switch (act) {
                 case STOP ->
                     simple(copies, "no longer used", () -> project.stockRoom().stopUsing(copies, true));
+                case SERVE -> {
+                    List<WorkingCopy> stopped = copies.stream()
+                            .filter(copy -> copy.service().stopped())
+                            .toList();
+                    yield simple(
+                            stopped,
+                            "let serve again",
+                            () -> project.stockRoom().stopUsing(stopped, false));
+                }
                 case FORGET ->
                     simple(
                             copies,
@@ -118,15 +139,7 @@ final class CleanCommand implements Callable<Integer> {
             selection = selection.madeBy(recipe.get());
         }
         if (arrival.isPresent()) {
-            Arrival known = project.arrivals().stream()
-                    .filter(each -> each.name().equals(arrival.get()))
-                    .findFirst()
-                    .orElseThrow(() -> new InputRefused(new Problem(
-                            "No arrival is named " + arrival.get(),
-                            "",
-                            "Nothing was changed.",
-                            "The command stock lists what there is.")));
-            selection = selection.of(known.id());
+            selection = selection.of(Common.arrival(project, arrival.get()).id());
         }
         return budget.isPresent() ? selection.within(new ByteSize(budget.get() * 1_000_000_000)) : selection;
     }
@@ -157,6 +170,12 @@ final class CleanCommand implements Callable<Integer> {
             how.run();
         }
         common.say("%d copies %s%s", copies.size(), carryOut ? "" : "would be ", done);
+        if (common.json()) {
+            ObjectNode answer = Common.object().put("done", carryOut);
+            ArrayNode files = answer.putArray("copies");
+            copies.forEach(copy -> files.addObject().put("file", copy.file().toString()));
+            common.print(answer);
+        }
         return ExitCodes.GOOD;
     }
 

@@ -3,13 +3,22 @@ package docksort.cli;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
 import docksort.engine.MediaEngine;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import docksort.project.Project;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import picocli.CommandLine;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
@@ -31,8 +40,92 @@ final class Common {
         return json;
     }
 
+    /// The project that is there. A command that only looks, or works on what is there, makes none.
+    ///
+    /// @throws InputRefused when there is none
     Project open(MediaEngine engine) {
+        if (!Project.isIn(project)) {
+            throw new InputRefused(new Problem(
+                    "There is no project in " + project.toAbsolutePath().normalize(),
+                    "",
+                    "Nothing was made.",
+                    "Name one with --project, or begin one with: dock-sort inspect --add FOLDER"));
+        }
         return Project.open(project, engine, InstantSource.system());
+    }
+
+    /// The project, begun where there is none.
+    Project openOrBegin(MediaEngine engine) {
+        return Project.open(project, engine, InstantSource.system());
+    }
+
+    /// The one clip that a text names: its name, its arrival's name and its own, or its id.
+    ///
+    /// @throws InputRefused when it names none, or several
+    static Clip clip(Project project, String text) {
+        List<Clip> clips = project.clips();
+        Map<ArrivalId, String> arrivals =
+                project.arrivals().stream().collect(Collectors.toMap(Arrival::id, Arrival::name));
+        List<Clip> found = clips.stream()
+                .filter(clip -> clip.id().value().equals(text)
+                        || clip.name().equals(text)
+                        || address(clip, arrivals).equals(text))
+                .toList();
+        if (found.size() == 1) {
+            return found.getFirst();
+        }
+        if (found.isEmpty()) {
+            throw new InputRefused(new Problem(
+                    "No clip is named " + text, "", "Nothing was changed.", "See dock-sort stock for the names."));
+        }
+        String places = found.stream()
+                .limit(6)
+                .map(clip -> address(clip, arrivals) + " or " + clip.id().value())
+                .collect(Collectors.joining(", "));
+        throw new InputRefused(new Problem(
+                found.size() + " clips are named " + text,
+                "",
+                "Nothing was changed.",
+                "Write one of them as " + places));
+    }
+
+    /// "CARD A/C0001"
+    private static String address(Clip clip, Map<ArrivalId, String> arrivals) {
+        return arrivals.getOrDefault(clip.arrival(), "") + "/" + clip.name();
+    }
+
+    /// The one arrival that a text names: its name, folder or id.
+    static Arrival arrival(Project project, String text) {
+        List<Arrival> arrivals = project.arrivals();
+        List<Arrival> found = arrivals.stream()
+                .filter(arrival -> arrival.name().equals(text)
+                        || arrival.id().value().equals(text)
+                        || arrival.folder()
+                                .equals(Path.of(text).toAbsolutePath().normalize()))
+                .toList();
+        if (found.size() == 1) {
+            return found.getFirst();
+        }
+        throw new InputRefused(new Problem(
+                found.isEmpty() ? "No arrival is named " + text : found.size() + " arrivals are named " + text,
+                "",
+                "Nothing was changed.",
+                arrivals.isEmpty()
+                        ? "The project has none yet: dock-sort inspect --add FOLDER"
+                        : "The project has: "
+                                + (found.isEmpty() ? arrivals : found)
+                                        .stream()
+                                                .map(arrival -> found.isEmpty()
+                                                        ? arrival.name()
+                                                        : arrival.folder().toString())
+                                                .collect(Collectors.joining(", "))));
+    }
+
+    /// Refuses a value of the command line in plain words.
+    void refuse(boolean wrong, String words) {
+        if (wrong) {
+            throw new CommandLine.ParameterException(spec.commandLine(), words);
+        }
     }
 
     PrintWriter out() {
@@ -56,8 +149,8 @@ final class Common {
         }
     }
 
-    /// Prints a line of text unless JSON was asked for. A newline in a file's name must not look like a second
-    /// line.
+    /// Prints a line of text unless JSON was asked for. A newline in a file's name must not look like a
+    /// second line.
     @com.google.errorprone.annotations.FormatMethod
     void say(@com.google.errorprone.annotations.FormatString String format, Object... values) {
         if (!json) {

@@ -2,6 +2,8 @@ package docksort.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.dispatch.Conform;
 import docksort.dispatch.TimelineComparison;
 import docksort.engine.MediaEngine;
@@ -10,16 +12,15 @@ import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-        name = "conform",
-        mixinStandardHelpOptions = true,
-        description = "Finds the recording of every event of a timeline, and says what is doubtful.")
+@Command(name = "conform", description = "Finds the recording of every event of a timeline, and says what is doubtful.")
 final class ConformCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
@@ -29,6 +30,17 @@ final class ConformCommand implements Callable<Integer> {
 
     @Option(names = "--against", paramLabel = "OLDER", description = "Also say what is otherwise than in this version.")
     private List<Path> older = List.of();
+
+    @Option(
+            names = "--use",
+            description = "Also keep which frames it uses, so that plan and make know them for range copies.")
+    private boolean use;
+
+    @Option(
+            names = "--handles",
+            paramLabel = "FRAMES",
+            description = "With --use: frames before and after. Default: the project's")
+    private Optional<Long> handles = Optional.empty();
 
     @Option(
             names = "--edl",
@@ -45,6 +57,10 @@ final class ConformCommand implements Callable<Integer> {
             Conform conform = room.conform(room.open(timeline), project.stock());
             ObjectNode answer = Common.object();
             EventsText.tell(common, answer, conform.events());
+            if (use) {
+                room.useOf(conform, handles.orElse(room.handles()));
+                tellUse(project, answer);
+            }
             older.forEach(file -> tell(room.compare(file, conform), answer));
             lists.forEach((track, file) ->
                     room.writeEditList(conform, track, file).forEach(left -> common.note("left out: " + left)));
@@ -53,6 +69,17 @@ final class ConformCommand implements Callable<Integer> {
             }
             return EventsText.exitCode(conform.events());
         }
+    }
+
+    private void tellUse(Project project, ObjectNode answer) {
+        ArrayNode ranges = answer.putArray("uses");
+        Map<ClipId, String> names = project.clips().stream().collect(Collectors.toMap(Clip::id, Clip::name));
+        project.plans()
+                .used()
+                .forEach((clip, used) -> used.forEach(range -> {
+                    ranges.addObject().put("clip", names.getOrDefault(clip, "")).put("frames", range.toString());
+                    common.say("  uses %-24s %s", names.getOrDefault(clip, ""), range.inWords());
+                }));
     }
 
     private void tell(TimelineComparison comparison, ObjectNode answer) {

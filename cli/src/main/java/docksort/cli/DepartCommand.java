@@ -21,7 +21,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "depart",
-        mixinStandardHelpOptions = true,
         description = {"Checks that a timeline may leave, and lets it.", "Without --to it is only checked."})
 final class DepartCommand implements Callable<Integer> {
     @Mixin
@@ -46,6 +45,12 @@ final class DepartCommand implements Callable<Integer> {
             description = "Let it go although the check does not pass, and say why.")
     private String because = "";
 
+    @Option(
+            names = "--delivery",
+            paramLabel = "RASTER",
+            description = "Raster of what is delivered, such as 3840x2160; kept for the project. Asked for once.")
+    private Optional<String> delivery = Optional.empty();
+
     @Option(names = "--review", description = "It leaves for a review on copies, and is marked as such.")
     private boolean review;
 
@@ -58,6 +63,7 @@ final class DepartCommand implements Callable<Integer> {
                 Project project = common.open(engine)) {
             project.refreshStock();
             DispatchRoom room = project.dispatchRoom();
+            delivery.ifPresent(raster -> room.deliver(SettingsCommand.raster(common, "--delivery", raster)));
             Conform conform = room.conform(room.open(timeline), project.stock());
             DepartureCheck check = room.check(
                     conform, review ? Purpose.REVIEW : Purpose.FINISHING, !noSums, (_, _) -> {}, () -> false);

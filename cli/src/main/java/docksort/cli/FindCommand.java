@@ -17,7 +17,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "find",
-        mixinStandardHelpOptions = true,
         description = "Searches a folder or volume for originals and copies that are not in their place, by what they"
                 + " hold, whatever their names are now.")
 final class FindCommand implements Callable<Integer> {

@@ -12,10 +12,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 
-@Command(
-        name = "demo-footage",
-        mixinStandardHelpOptions = true,
-        description = "Paints and encodes the demo footage into a folder, once.")
+@Command(name = "demo-footage", description = "Paints and encodes the demo footage into a folder, once.")
 final class FootageCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
@@ -28,6 +25,9 @@ final class FootageCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate()) {
             DemoFootage.Made made = DemoFootage.in(folder, engine, common::note);
             common.say("%s", made.folder());
+            if (common.json()) {
+                common.print(Common.object().put("folder", made.folder().toString()));
+            }
             return ExitCodes.GOOD;
         } catch (IOException e) {
             throw new StorageFailed(

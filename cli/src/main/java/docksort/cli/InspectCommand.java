@@ -23,10 +23,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-        name = "inspect",
-        mixinStandardHelpOptions = true,
-        description = "Looks into folders of footage and tells the facts of every clip.")
+@Command(name = "inspect", description = "Looks into folders of footage and tells the facts of every clip.")
 final class InspectCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
@@ -44,7 +41,7 @@ final class InspectCommand implements Callable<Integer> {
         ArrayNode arrivals = answer.putArray("arrivals");
         try (MediaEngine engine = MediaEngine.locate()) {
             if (add) {
-                try (Project project = common.open(engine)) {
+                try (Project project = common.openOrBegin(engine)) {
                     for (Path folder : folders) {
                         ScanResult result = project.addArrival(folder, ScanListener.none(), new Cancellation());
                         look |= tell(folder, result, project.timelineFormat(), arrivals);

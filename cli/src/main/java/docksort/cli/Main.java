@@ -8,10 +8,12 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/// The command line. The launcher hands over the names of the commands below, so a new one is added there, too.
+/// The command line. The launcher hands over the names of the commands below, so a new one is added
+/// there, too.
 @Command(
         name = "dock-sort",
         mixinStandardHelpOptions = true,
+        scope = CommandLine.ScopeType.INHERIT,
         version = "Dock Sort " + ProgramVersion.TEXT,
         description = "Inspects footage, plans, makes and tracks working copies, switches and relinks timelines.",
         subcommands = {
@@ -32,7 +34,16 @@ import picocli.CommandLine.Command;
             NamesCommand.class,
             CleanCommand.class,
             SumsCommand.class,
-            FootageCommand.class
+            ArrivalsCommand.class,
+            LookCommand.class,
+            WhereCommand.class,
+            MeasureCommand.class,
+            AdviseCommand.class,
+            PinCommand.class,
+            SettingsCommand.class,
+            UndoCommand.class,
+            FootageCommand.class,
+            CommandLine.HelpCommand.class
         },
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -62,6 +73,8 @@ public final class Main implements Callable<Integer> {
         return new CommandLine(new Main())
                 .setOut(out)
                 .setErr(err)
+                .setCaseInsensitiveEnumValuesAllowed(true)
+                .setParameterExceptionHandler(new PlainRefusal())
                 .setExecutionExceptionHandler((failure, line, _) -> {
                     if (failure instanceof CoreException known) {
                         line.getErr()
@@ -72,8 +85,9 @@ public final class Main implements Callable<Integer> {
                     if (failure instanceof InterruptedException) {
                         Thread.currentThread().interrupt();
                     }
-                    line.getErr().println("dock-sort: a fault in the program. Originals were not touched.");
-                    failure.printStackTrace(line.getErr());
+                    line.getErr()
+                            .println("dock-sort: a fault in the program. Originals were not touched. "
+                                    + FaultReport.written(failure));
                     return ExitCodes.FAULT;
                 })
                 .execute(args);

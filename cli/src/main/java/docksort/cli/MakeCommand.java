@@ -9,8 +9,13 @@ import docksort.problem.Problem;
 import docksort.project.Project;
 import docksort.run.CopyProgress;
 import docksort.run.Pace;
+import docksort.run.RunLine;
+import docksort.run.RunReport;
 import docksort.run.RunSnapshot;
 import docksort.run.Terms;
+import docksort.sort.LoadSheet;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -18,16 +23,17 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 @Command(
         name = "make",
-        mixinStandardHelpOptions = true,
         description = "Makes the planned copies and checks them; carries on where an interrupted run stopped.")
 final class MakeCommand implements Callable<Integer> {
     @Mixin
@@ -74,6 +80,7 @@ final class MakeCommand implements Callable<Integer> {
 
     private String why = "";
     private final Set<String> told = new HashSet<>();
+    private List<PlannedCopy> cannot = List.of();
 
     @Override
     public Integer call() throws InterruptedException {
@@ -82,7 +89,16 @@ final class MakeCommand implements Callable<Integer> {
             if (retry) {
                 project.retryFailed();
             }
-            project.plans().enqueue(project.plans().loadSheet());
+            LoadSheet sheet = project.plans().loadSheet();
+            cannot = sheet.copies().stream()
+                    .filter(copy -> !copy.already() && copy.resolution() instanceof Recipe.Resolution.Impossible)
+                    .toList();
+            for (PlannedCopy copy : cannot) {
+                common.say(
+                        "  %-24s %-34s cannot be made: %s",
+                        copy.clip().name(), copy.recipe().label(), why(copy));
+            }
+            project.plans().enqueue(sheet);
             Optional<Project.LockedRun> started = project.startRun(terms(project), () -> {});
             if (started.isEmpty()) {
                 throw new InputRefused(new Problem(
@@ -100,12 +116,22 @@ final class MakeCommand implements Callable<Integer> {
                     project.keepWorkers(locked.run().bestWorkers());
                 }
                 reports.forEach(project.report(locked.run().started())::write);
-                return answer(locked.run().snapshot());
+                return answer(
+                        locked.run().snapshot(), project.report(locked.run().started()));
             }
         }
     }
 
+    private static String why(PlannedCopy copy) {
+        return copy.resolution() instanceof Recipe.Resolution.Impossible(var because) ? because : "";
+    }
+
     private Terms terms(Project project) {
+        common.refuse(
+                workers.filter(number -> number < 1 || number > 16).isPresent(),
+                "--workers wants a number from 1 to 16");
+        common.refuse(speed < 0, "--speed wants a number from 0 on");
+        common.refuse(patience < 0, "--wait wants a number from 0 on");
         Pace pace = Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault())
                 .cappedAt(Math.clamp(speed, 0, 1_000));
         Terms usual = project.usualTerms(pace)
@@ -123,7 +149,7 @@ final class MakeCommand implements Callable<Integer> {
         }
         for (CopyProgress copy : run.copies()) {
             CopyState state = copy.copy().state();
-            if ((state == CopyState.READY || state == CopyState.FAILED)
+            if ((state.serves() || state == CopyState.FAILED)
                     && told.add(copy.copy().id())) {
                 common.say(
                         "  %d/%d %-24s %-7s %s",
@@ -136,12 +162,19 @@ final class MakeCommand implements Callable<Integer> {
         }
     }
 
-    private int answer(RunSnapshot run) {
-        long ready = run.count(CopyState.READY);
+    private int answer(RunSnapshot run, RunReport report) {
+        Map<String, String> encoders =
+                report.lines().stream().collect(Collectors.toMap(RunLine::file, RunLine::encoder, (_, last) -> last));
+        long ready = run.ready();
         long failed = run.count(CopyState.FAILED);
+        long holes = run.count(CopyState.READY_WITH_HOLES);
         common.say(
-                "%d made and checked, %d failed, %.1f s",
-                ready, failed, run.elapsed().toMillis() / 1000.0);
+                "%d made and checked%s, %d failed, %d cannot be made, %.1f s",
+                ready,
+                holes == 0 ? "" : " (" + holes + " with holes of their originals: clean serve lets them serve)",
+                failed,
+                cannot.size(),
+                run.elapsed().toMillis() / 1000.0);
         if (common.json()) {
             ObjectNode node = Common.object();
             node.put("ready", ready);
@@ -154,9 +187,18 @@ final class MakeCommand implements Callable<Integer> {
                             .put("state", copy.copy().state().label())
                             .put("file", copy.copy().file().toString())
                             .put("bytes", copy.copy().place().bytes())
+                            .put(
+                                    "encoder",
+                                    encoders.getOrDefault(copy.copy().file().toString(), ""))
                             .put("note", copy.copy().note()));
+            ArrayNode left = node.putArray("cannotBeMade");
+            cannot.forEach(copy -> left.addObject()
+                    .put("clip", copy.clip().name())
+                    .put("clipId", copy.clip().id().value())
+                    .put("recipe", copy.recipe().id())
+                    .put("why", why(copy)));
             common.print(node);
         }
-        return failed > 0 ? ExitCodes.NEEDS_A_LOOK : ExitCodes.GOOD;
+        return failed > 0 || holes > 0 || !cannot.isEmpty() ? ExitCodes.NEEDS_A_LOOK : ExitCodes.GOOD;
     }
 }

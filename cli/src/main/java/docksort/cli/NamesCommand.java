@@ -1,12 +1,12 @@
 package docksort.cli;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.MediaEngine;
 import docksort.link.CopyNames;
 import docksort.link.OriginalName;
-import docksort.problem.CoreException.InputRefused;
-import docksort.problem.Problem;
 import docksort.project.Project;
 import java.util.List;
 import java.util.Optional;
@@ -18,7 +18,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "names",
-        mixinStandardHelpOptions = true,
         description = "Gives all finished copies names by a pattern: {clip} {kind} {recipe} {arrival} {reel} {raster}."
                 + " All of them or none; doing it twice changes nothing.")
 final class NamesCommand implements Callable<Integer> {
@@ -59,26 +58,27 @@ final class NamesCommand implements Callable<Integer> {
                                 .orElse(line.changes() ? "-> " + line.to().getFileName() : "as it is"));
             }
             int changed = preview ? names.changes().size() : project.stockRoom().rename(names);
+            if (common.json()) {
+                ObjectNode answer = Common.object().put("done", !preview).put("changed", changed);
+                ArrayNode lines = answer.putArray("copies");
+                names.lines()
+                        .forEach(line -> lines.addObject()
+                                .put("from", line.copy().file().toString())
+                                .put("to", line.to().toString())
+                                .put("fault", line.fault().orElse("")));
+                common.print(answer);
+            }
             common.say("%d %s", changed, preview ? "would be renamed" : "renamed");
             return names.isSound() ? ExitCodes.GOOD : ExitCodes.NEEDS_A_LOOK;
         }
     }
 
     private int original(Project project, String clipName) {
-        List<Clip> clips = project.clips().stream()
-                .filter(clip -> clip.name().equals(clipName))
-                .toList();
-        if (clips.size() != 1) {
-            throw new InputRefused(new Problem(
-                    clips.isEmpty() ? "No clip is named " + clipName : clips.size() + " clips are named " + clipName,
-                    "",
-                    "Nothing was renamed.",
-                    clips.isEmpty() ? "The command stock lists what there is." : "Choose it in the window."));
-        }
-        OriginalName name = OriginalName.preview(clips.getFirst(), pattern);
+        Clip clip = Common.clip(project, clipName);
+        OriginalName name = OriginalName.preview(clip, pattern);
         common.say(
                 "  %s -> %s",
-                clips.getFirst().source().head(),
+                clip.source().head(),
                 name.fault()
                         .map(why -> "stays: " + why)
                         .orElse(String.valueOf(name.to().getFileName())));
@@ -86,6 +86,13 @@ final class NamesCommand implements Callable<Integer> {
         if (!preview) {
             project.stockRoom().rename(name);
             common.say("renamed");
+        }
+        if (common.json()) {
+            common.print(Common.object()
+                    .put("done", !preview)
+                    .put("from", clip.source().head().toString())
+                    .put("to", name.to().toString())
+                    .put("fault", name.fault().orElse("")));
         }
         return name.fault().isPresent() ? ExitCodes.NEEDS_A_LOOK : ExitCodes.GOOD;
     }

@@ -12,10 +12,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-        name = "place",
-        mixinStandardHelpOptions = true,
-        description = "Says where another workstation sees a root; without a root, lists all places.")
+@Command(name = "place", description = "Says where another workstation sees a root; without a root, lists all places.")
 final class PlaceCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();

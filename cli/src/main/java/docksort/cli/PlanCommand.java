@@ -3,6 +3,7 @@ package docksort.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
@@ -12,6 +13,7 @@ import docksort.project.Project;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
+import docksort.sort.Sorted;
 import docksort.sort.VolumeLoad;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -23,10 +25,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
-@Command(
-        name = "plan",
-        mixinStandardHelpOptions = true,
-        description = "Shows which copies the rules ask for, their bytes and the room there is.")
+@Command(name = "plan", description = "Shows which copies the rules ask for, their bytes and the room there is.")
 final class PlanCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
@@ -82,14 +81,7 @@ final class PlanCommand implements Callable<Integer> {
     }
 
     private static List<Clip> named(Project project, String name) {
-        List<Clip> clips = project.clips().stream()
-                .filter(clip -> clip.name().equals(name))
-                .toList();
-        if (clips.isEmpty()) {
-            throw new InputRefused(new Problem(
-                    "No clip is named " + name, "", "Nothing was changed.", "See dock-sort stock for the names."));
-        }
-        return clips;
+        return List.of(Common.clip(project, name));
     }
 
     private static Optional<List<Recipe>> recipes(Project project, String text) {
@@ -116,9 +108,13 @@ final class PlanCommand implements Callable<Integer> {
         for (PlannedCopy copy : sheet.copies()) {
             ObjectNode node = copies.addObject();
             node.put("clip", copy.clip().name());
+            node.put("clipId", copy.clip().id().value());
             node.put("recipe", copy.recipe().id());
             node.put("why", copy.why());
             node.put("wanted", copy.isWanted());
+            node.put(
+                    "cannotBeMade",
+                    copy.resolution() instanceof Recipe.Resolution.Impossible(var because) ? because : "");
             node.put("pictureBytesLow", copy.bytes().pictureLow());
             node.put("pictureBytesHigh", copy.bytes().pictureHigh());
             node.put("soundBytes", copy.bytes().soundBytes());
@@ -162,15 +158,29 @@ final class PlanCommand implements Callable<Integer> {
                     .put("text", warning.text())
                     .put("remedy", warning.remedy().words());
             common.say(
-                    "  %s: %s. %s.",
+                    "  %s: %s%s. %s.",
                     warning.weight().name().toLowerCase(Locale.ROOT),
                     warning.text(),
+                    concerned(sheet, warning.clips()),
                     warning.remedy().words());
         });
         if (common.json()) {
             common.print(answer);
         }
         return sheet.fits() ? ExitCodes.GOOD : ExitCodes.STORAGE;
+    }
+
+    /// " (A001, A002 and 3 more)"
+    private static String concerned(LoadSheet sheet, List<ClipId> clips) {
+        List<String> names = sheet.sorted().stream()
+                .map(Sorted::clip)
+                .filter(clip -> clips.contains(clip.id()))
+                .map(Clip::name)
+                .toList();
+        String more = names.size() > 4 ? " and " + (names.size() - 4) + " more" : "";
+        return names.isEmpty()
+                ? ""
+                : " (" + String.join(", ", names.subList(0, Math.min(4, names.size()))) + more + ")";
     }
 
     private static String outcome(PlannedCopy copy) {

@@ -16,10 +16,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-        name = "pull",
-        mixinStandardHelpOptions = true,
-        description = "Lists only the files a timeline needs, and packs them into a folder with it.")
+@Command(name = "pull", description = "Lists only the files a timeline needs, and packs them into a folder with it.")
 final class PullCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();

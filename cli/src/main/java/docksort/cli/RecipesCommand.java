@@ -32,7 +32,7 @@ final class RecipesCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
-                Project project = common.open(engine)) {
+                Project project = takeIn.isPresent() ? common.openOrBegin(engine) : common.open(engine)) {
             takeIn.ifPresent(file -> project.plans().takeIn(file, withRules));
             writeOut.ifPresent(project.plans()::writeOut);
             tell(project.plans().book());

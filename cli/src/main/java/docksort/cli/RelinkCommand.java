@@ -2,6 +2,7 @@ package docksort.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.arrival.Arrival;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.engine.MediaEngine;
@@ -9,7 +10,9 @@ import docksort.link.Relink;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.project.Project;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -19,7 +22,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "relink",
-        mixinStandardHelpOptions = true,
         description = "Points a root at the folder its media lies in now. What is not the same recording is refused.")
 final class RelinkCommand implements Callable<Integer> {
     @Mixin
@@ -38,12 +40,46 @@ final class RelinkCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            Relink relink = project.previewRelink(find(project, root), folder);
+            common.refuse(!Files.isDirectory(folder), "there is no folder " + folder);
+            Relink relink = relink(project);
             if (!preview) {
                 project.relink(relink);
             }
             return tell(relink);
         }
+    }
+
+    /// By a root, or by the folder of an arrival, whose root is then pointed at what that folder now lies
+    /// in.
+    private Relink relink(Project project) {
+        Path named = Path.of(root).toAbsolutePath().normalize();
+        Path now = folder.toAbsolutePath().normalize();
+        Optional<Arrival> moved = project.arrivals().stream()
+                .filter(arrival -> arrival.folder().equals(named))
+                .filter(arrival ->
+                        project.roots().stream().noneMatch(known -> known.path().equals(named)))
+                .findFirst();
+        if (moved.isEmpty()) {
+            return project.previewRelink(find(project, root), folder);
+        }
+        Root of = project.roots().stream()
+                .filter(known -> !known.id().equals(Root.COPIES) && named.startsWith(known.path()))
+                .findFirst()
+                .orElseThrow();
+        Path inside = of.path().relativize(named);
+        if (!now.endsWith(inside)) {
+            throw new InputRefused(new Problem(
+                    "The arrival was not pointed at " + now,
+                    "it was added as " + named + ", below the root " + of.path()
+                            + ", and a root keeps the names of what is in it",
+                    "Nothing was changed.",
+                    "Give the folder that is still called " + inside + ", or use: dock-sort find FOLDER"));
+        }
+        Path place = now;
+        for (int i = 0; i < inside.getNameCount(); i++) {
+            place = java.util.Objects.requireNonNull(place.getParent());
+        }
+        return project.previewRelink(of, place);
     }
 
     /// @param root its name, or its path so far
@@ -57,7 +93,12 @@ final class RelinkCommand implements Callable<Integer> {
                         "",
                         "Nothing was changed.",
                         "The project has: "
-                                + project.roots().stream().map(Root::name).collect(Collectors.joining(", ")))));
+                                + project.roots().stream()
+                                        .map(known -> known.name() + " (" + known.path() + ")")
+                                        .collect(Collectors.joining(", "))
+                                + project.arrivals().stream()
+                                        .map(arrival -> ", " + arrival.folder())
+                                        .collect(Collectors.joining()))));
     }
 
     private int tell(Relink relink) {

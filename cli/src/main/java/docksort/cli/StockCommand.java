@@ -16,7 +16,6 @@ import picocli.CommandLine.Option;
 
 @Command(
         name = "stock",
-        mixinStandardHelpOptions = true,
         description = "Looks at the disk and shows every clip with its copies and the file that serves it.")
 final class StockCommand implements Callable<Integer> {
     @Mixin
@@ -38,6 +37,7 @@ final class StockCommand implements Callable<Integer> {
             for (StockLine line : project.stock()) {
                 ObjectNode node = clips.addObject();
                 node.put("clip", line.clip().name());
+                node.put("clipId", line.clip().id().value());
                 node.put("original", line.clip().source().head().toString());
                 node.put("presence", line.presence().state().label());
                 node.put("servedBy", line.served().label());
@@ -51,12 +51,17 @@ final class StockCommand implements Callable<Integer> {
                             .put("state", copy.state().label())
                             .put("file", copy.file().toString())
                             .put("bytes", copy.place().bytes())
+                            .put("inUse", copy.mayServe())
                             .put("note", copy.note());
-                    look |= !copy.state().serves() && !copy.state().isQueued();
+                    look |= copy.awaitsAcceptance()
+                            || (!copy.state().serves() && !copy.state().isQueued());
                 }
                 look |= !line.presence().isOnline();
                 String states = line.copies().stream()
-                        .map(copy -> copy.kind().label() + " " + copy.state().label())
+                        .map(copy -> copy.kind().label() + " " + copy.state().label()
+                                + (copy.awaitsAcceptance()
+                                        ? " (not accepted)"
+                                        : copy.state().serves() && !copy.mayServe() ? " (not in use)" : ""))
                         .collect(Collectors.joining(", "));
                 common.say(
                         "  %-24s %-18s served by %-9s %s",
@@ -64,6 +69,11 @@ final class StockCommand implements Callable<Integer> {
                         line.presence().state().label(),
                         line.served().label(),
                         states.isEmpty() ? "no copy" : states);
+                line.copies().stream()
+                        .filter(copy -> copy.awaitsAcceptance()
+                                || (!copy.state().serves() && !copy.state().isQueued()))
+                        .forEach(copy ->
+                                common.say("      %s copy: %s", copy.kind().label(), copy.note()));
             }
             if (common.json()) {
                 common.print(answer);

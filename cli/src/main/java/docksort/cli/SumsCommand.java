@@ -1,5 +1,7 @@
 package docksort.cli;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Arrival;
 import docksort.dispatch.AscMhl;
 import docksort.dispatch.ChecksumCheck;
@@ -17,7 +19,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "sums",
-        mixinStandardHelpOptions = true,
         description = "Verifies files against a list of checksums (ASC MHL, media hash list, md5sum, sha1sum, xxhsum),"
                 + " or writes an ASC MHL generation for an arrival or for copies.")
 final class SumsCommand implements Callable<Integer> {
@@ -46,6 +47,15 @@ final class SumsCommand implements Callable<Integer> {
                             ? project.stockRoom().writeChecksums(arrival.get(), new Cancellation())
                             : project.stockRoom().writeChecksums(folder, new Cancellation()))
                     .orElseThrow();
+            if (common.json()) {
+                ObjectNode answer = Common.object()
+                        .put("generation", generation.number())
+                        .put("files", generation.files())
+                        .put("manifest", generation.manifest().toString());
+                ArrayNode changed = answer.putArray("changed");
+                generation.changed().forEach(file -> changed.add(file.toString()));
+                common.print(answer);
+            }
             generation.changed().forEach(file -> common.say("  changed since an earlier generation: %s", file));
             common.say(
                     "Generation %d with %d files: %s", generation.number(), generation.files(), generation.manifest());
@@ -58,6 +68,19 @@ final class SumsCommand implements Callable<Integer> {
         check.lines().stream()
                 .filter(line -> line.result() != ChecksumCheck.Result.SAME)
                 .forEach(line -> common.say("  %-14s %s: %s", line.result().label(), line.file(), line.words()));
+        if (common.json()) {
+            ObjectNode answer =
+                    Common.object().put("passes", check.passes()).put("same", check.count(ChecksumCheck.Result.SAME));
+            ArrayNode files = answer.putArray("files");
+            check.lines()
+                    .forEach(line -> files.addObject()
+                            .put("file", line.file().toString())
+                            .put("result", line.result().label())
+                            .put("words", line.words()));
+            ArrayNode unlisted = answer.putArray("unlisted");
+            check.unlisted().forEach(file -> unlisted.add(file.toString()));
+            common.print(answer);
+        }
         check.unlisted().forEach(file -> common.say("  not in the list %s", file));
         common.say(
                 "%d of %d files are the same",

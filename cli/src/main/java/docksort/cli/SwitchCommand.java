@@ -19,7 +19,6 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "switch",
-        mixinStandardHelpOptions = true,
         description = "Switches the references of a timeline (.otio, .edl, .csv) to copies, or back to originals.")
 final class SwitchCommand implements Callable<Integer> {
     @Mixin
@@ -49,11 +48,7 @@ final class SwitchCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            ServingOrder order = switch (to) {
-                case light -> ServingOrder.LIGHT_FIRST;
-                case full -> ServingOrder.FULL_FIRST;
-                case originals -> ServingOrder.ORIGINALS;
-            };
+            ServingOrder order = PinCommand.order(to);
             project.refreshStock();
             DispatchRoom room = project.dispatchRoom();
             TimelineDocument document = room.open(timeline);

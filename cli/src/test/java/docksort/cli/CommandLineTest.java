@@ -108,6 +108,8 @@ class CommandLineTest {
         Answer blocked = run("depart", full.toString(), "--to", out.toString(), "--signed", "the keeper");
         assertThat(blocked.code).isEqualTo(ExitCodes.INPUT);
         assertThat(blocked.err).contains("it leads to its full copy");
+        assertThat(run("depart", cut.toString()).out).contains("nobody has said yet which raster is delivered");
+        assertThat(run("settings", "--delivery", "1920x1080").out).contains("1920×1080");
         assertThat(out).doesNotExist();
         assertThat(run("depart", cut.toString(), "--to", out.toString(), "--signed", "the keeper", "--for", "edit 2")
                         .code)
@@ -121,6 +123,54 @@ class CommandLineTest {
         assertThat(packed.resolve("cut.otio")).content().contains("\"target_url\" : \"media/Card/A1.mov\"");
     }
 
+    /// A raster made smaller for cutting, and a review's own words, must not slip into a master.
+    @Test
+    void aSoftMasterDoesNotLeave() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/Card"));
+        try (MediaEngine engine = MediaEngine.locate()) {
+            new Footage(engine).clip(card.resolve("A1.mov"), "640x360", "25", 20, "-c:v", "libx264");
+        }
+        run("inspect", "--add", card.toString());
+        run("settings", "--timeline", "3840x2160", "--delivery", "3840x2160");
+        Path cut = folder.resolve("cut.otio");
+        Files.writeString(cut, """
+            {"OTIO_SCHEMA": "Timeline.1", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Clip.2", "name": "A1",
+             "active_media_reference_key": "DEFAULT_MEDIA", "media_references": {"DEFAULT_MEDIA":
+             {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "volume/Card/A1.mov"}}}]}}
+            """);
+        assertThat(run("depart", cut.toString()).code).isEqualTo(ExitCodes.GOOD);
+        run("settings", "--timeline", "960x540");
+        assertThat(run("depart", cut.toString()).out).contains("has 960×540, the delivery 3840×2160");
+        run("settings", "--timeline", "3840x2160");
+        Path out = folder.resolve("out.otio");
+        run("depart", cut.toString(), "--review", "--to", out.toString(), "--signed", "the keeper");
+        Path review = folder.resolve("out-review.otio");
+        assertThat(run("depart", review.toString()).out).contains("it says of itself", "not for finishing");
+        run("switch", review.toString(), "--to", "originals");
+        assertThat(review).content().doesNotContain("not for finishing");
+        assertThat(run("depart", review.toString()).code).isEqualTo(ExitCodes.GOOD);
+    }
+
+    @Test
+    void clipsOfOneNameAreToldApartAndWhatCannotBeMadeIsSaid() throws Exception {
+        try (MediaEngine engine = MediaEngine.locate()) {
+            for (String name : List.of("Card A", "Card B")) {
+                Path card = Files.createDirectories(folder.resolve("volume").resolve(name));
+                new Footage(engine).clip(card.resolve("A1.mov"), "160x90", "25", 10, "-c:v", "libx264");
+                run("inspect", "--add", card.toString());
+            }
+        }
+        Answer several = run("plan", "--set", "A1=full-vc3");
+        assertThat(several.code).isEqualTo(ExitCodes.INPUT);
+        assertThat(several.err).contains("2 clips are named A1", "Card A/A1", "Card B/A1");
+        run("plan", "--set", "Card A/A1=full-vc3", "--set", "Card B/A1=light-prores-half");
+        Answer made = run("make");
+        assertThat(made.code).as(made.out + made.err).isEqualTo(ExitCodes.NEEDS_A_LOOK);
+        assertThat(made.out).contains("cannot be made: VC-3 HQ has no raster as small as", "1 made and checked");
+        assertThat(run("make", "--json").json().at("/cannotBeMade/0/recipe").asText())
+                .isEqualTo("full-vc3");
+    }
+
     @Test
     void wrongInputHasItsOwnExitCodeAndNamesTheFile() throws Exception {
         Answer missing = run("inspect", folder.resolve("no\nwhere").toString());
@@ -130,9 +180,16 @@ class CommandLineTest {
                 .contains("Nothing was changed")
                 .doesNotContain("\tat ");
         Path broken = Files.writeString(folder.resolve("broken.otio"), "{");
-        assertThat(run("switch", broken.toString(), "--to", "light").code).isEqualTo(ExitCodes.INPUT);
+        assertThat(run(
+                                "inspect",
+                                "--add",
+                                Files.createDirectories(folder.resolve("nothing in it"))
+                                        .toString())
+                        .code)
+                .isEqualTo(ExitCodes.GOOD);
         assertThat(run("plan", "--set", "X=full-vc3").err).contains("No clip is named X");
-        assertThat(run("relink", "nothing", folder.toString()).err).contains("The project has: Copies");
+        assertThat(run("switch", broken.toString(), "--to", "light").code).isEqualTo(ExitCodes.INPUT);
+        assertThat(run("relink", "nothing", folder.toString()).err).contains("The project has: Copies (");
         assertThat(run("fly").code).isEqualTo(ExitCodes.USAGE);
         Files.writeString(folder.resolve("empty.mov"), "");
         Answer look = run("inspect", folder.toString());

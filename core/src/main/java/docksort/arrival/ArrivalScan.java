@@ -13,6 +13,7 @@ import docksort.media.SpannedFacts;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -225,9 +226,7 @@ public final class ArrivalScan {
 
         ScanResult run() throws InterruptedException {
             for (Path folder : found.unlisted()) {
-                refuse(
-                        folder,
-                        new Problem("Cannot list " + folder, "this account may not open it", "The rest goes on.", ""));
+                refuse(folder, notListed(folder));
             }
             spans.stream().flatMap(List::stream).forEach(part -> parts.put(part, NOT_YET));
             if (!wanted.isEmpty()) {
@@ -249,6 +248,17 @@ public final class ArrivalScan {
                     found.asides(),
                     found.sources().size() - wanted.size(),
                     cancellation.isCancelled());
+        }
+
+        private static Problem notListed(Path place) {
+            if (Files.isSymbolicLink(place)) {
+                return new Problem(
+                        "Not looked into: " + place,
+                        "it is a link to another place, and links are not followed",
+                        "The rest goes on.",
+                        "Add the folder that it leads to.");
+            }
+            return new Problem("Cannot list " + place, "this account may not open it", "The rest goes on.", "");
         }
 
         private void lookIntoAll() throws InterruptedException {
@@ -395,6 +405,25 @@ public final class ArrivalScan {
                     add(small, facts);
                 }
             }
+            tellOrphans();
+        }
+
+        /// What lies among the camera's own copies, is named as they are, and has no original.
+        private void tellOrphans() {
+            Set<String> homes = new HashSet<>();
+            companions.forEach(
+                    companion -> CompanionPairs.home(companion.file()).ifPresent(homes::add));
+            List.copyOf(clips.values()).stream()
+                    .filter(clip -> clip.source() instanceof ClipSource.SingleFile)
+                    .filter(clip -> CompanionPairs.home(clip.source().head())
+                            .filter(homes::contains)
+                            .isPresent())
+                    .forEach(clip -> add(
+                            clip.source(),
+                            clip.facts()
+                                    .withComplaints(List.of("it lies among the camera's small copies and is named like"
+                                            + " them; its original is missing: was all of the card copied?")),
+                            clip.fingerprint()));
         }
     }
 

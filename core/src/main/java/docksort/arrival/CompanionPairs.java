@@ -10,9 +10,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
-/// Recognises the small files that a camera writes beside its originals. A name only suggests a pair: the name
-/// of an original with a short ending such as `_P`, in another folder of the arrival. Frame count, rate,
-/// timecode and aspect decide.
+/// Recognises the small files that a camera writes beside its originals. A name only suggests a pair: the
+/// name of an original with a short ending such as `_P`, in another folder of the arrival. Frame count,
+/// rate, timecode and aspect decide.
 final class CompanionPairs {
     private static final int LONGEST_ENDING = 8;
 
@@ -44,6 +44,17 @@ final class CompanionPairs {
             }
         }
         return List.of();
+    }
+
+    /// Where copies of one kind lie: their folder, and what their names end with behind the last separator.
+    static Optional<String> home(Path file) {
+        String name = new ClipSource.SingleFile(file).name();
+        for (int at = name.length() - 2; at > 0 && at >= name.length() - LONGEST_ENDING; at--) {
+            if (isSeparator(name.charAt(at))) {
+                return Optional.of(file.getParent() + "|" + key(name.substring(at)));
+            }
+        }
+        return Optional.empty();
     }
 
     /// Why a small file is not a copy of an original; empty when it is.

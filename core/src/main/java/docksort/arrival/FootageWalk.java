@@ -2,7 +2,6 @@ package docksort.arrival;
 
 import docksort.engine.Formats;
 import docksort.media.ClipSource;
-import docksort.media.ClipSource.NumberedStills;
 import docksort.media.ClipSource.SingleFile;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
@@ -18,17 +17,12 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Map;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 
-/// Lists a folder tree and says which files together are one clip, by their names alone. Links are not
-/// followed: a card has none, and following them could leave the arrival.
+/// Lists a folder tree and says which files together are one clip, by their names alone. The folder
+/// itself may be a link. Links in it are not followed, because that could leave the arrival or never end;
+/// they are told.
 final class FootageWalk {
     private static final int DEEPEST = 32;
-    private static final int FEWEST_STILLS = 8; // fewer numbered pictures are taken for photographs, each its own clip
-    private static final int MOST_GAPS = 100;
-    private static final Pattern NUMBERED = Pattern.compile("(.*?)(\\d{3,9})(\\.[^.]+)");
 
     private FootageWalk() {}
 
@@ -37,7 +31,7 @@ final class FootageWalk {
 
     record Found(List<Listed> sources, List<Path> asides, List<Path> unlisted) {}
 
-    private record Entry(Path file, String name, long bytes, long modifiedMillis) {
+    record Entry(Path file, String name, long bytes, long modifiedMillis) {
         Stamp stamp() {
             return Stamp.NONE.plus(bytes, modifiedMillis);
         }
@@ -52,7 +46,8 @@ final class FootageWalk {
     }
 
     /// The same in no particular order, for a look that only compares.
-    static Found unordered(Path folder) {
+    static Found unordered(Path named) {
+        Path folder = real(named);
         if (!Files.isDirectory(folder)) {
             throw new InputRefused(new Problem(
                     "Cannot add " + folder,
@@ -73,7 +68,7 @@ final class FootageWalk {
 
                 @Override
                 public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
-                    if (attributes.isDirectory()) {
+                    if (attributes.isDirectory() || attributes.isSymbolicLink()) {
                         unlisted.add(file);
                         return FileVisitResult.CONTINUE;
                     }
@@ -106,6 +101,14 @@ final class FootageWalk {
         return grouped(files, unlisted);
     }
 
+    private static Path real(Path folder) {
+        try {
+            return folder.toRealPath();
+        } catch (IOException e) {
+            return folder; // what is wrong with it is said below
+        }
+    }
+
     private static boolean isHidden(Path file) {
         return String.valueOf(file.getFileName()).startsWith(".");
     }
@@ -113,90 +116,15 @@ final class FootageWalk {
     private static Found grouped(List<Entry> files, List<Path> unlisted) {
         var sources = new ArrayList<Listed>();
         var asides = new ArrayList<Path>();
-        Map<Numbering, List<Numbered>> numbered = new java.util.LinkedHashMap<>();
+        var stills = new ArrayList<Entry>();
         for (Entry entry : files) {
             switch (Formats.expected(entry.name)) {
                 case OTHER -> asides.add(entry.file);
-                case MOVING, SOUND, CAMERA_RAW -> sources.add(single(entry));
-                case STILL -> {
-                    Matcher form = NUMBERED.matcher(entry.name);
-                    if (form.matches() && entry.name.chars().noneMatch(Character::isISOControl)) {
-                        var pattern = new Numbering(
-                                String.valueOf(entry.file.getParent()),
-                                form.group(1),
-                                form.group(2).length(),
-                                form.group(3));
-                        numbered.computeIfAbsent(pattern, _ -> new ArrayList<>())
-                                .add(new Numbered(entry, Integer.parseInt(form.group(2))));
-                    } else {
-                        sources.add(single(entry));
-                    }
-                }
+                case MOVING, SOUND, CAMERA_RAW -> sources.add(new Listed(new SingleFile(entry.file), entry.stamp()));
+                case STILL -> stills.add(entry);
             }
         }
-        numbered.forEach((pattern, group) -> sources.addAll(sequences(pattern, group)));
+        sources.addAll(StillSequences.of(stills));
         return new Found(List.copyOf(sources), List.copyOf(asides), List.copyOf(unlisted));
-    }
-
-    private static Listed single(Entry entry) {
-        return new Listed(new SingleFile(entry.file), entry.stamp());
-    }
-
-    private record Numbering(String folder, String prefix, int digits, String suffix) {}
-
-    private record Numbered(Entry entry, int number) {}
-
-    /// One sequence with its gaps. Where more is missing than there is, or in too many places, the numbers say
-    /// nothing of one recording, and every run is a clip of its own.
-    private static List<Listed> sequences(Numbering pattern, List<Numbered> group) {
-        group.sort(Comparator.comparingInt(Numbered::number));
-        var found = new ArrayList<Listed>();
-        if (group.size() < FEWEST_STILLS) {
-            group.forEach(still -> found.add(single(still.entry)));
-            return found;
-        }
-        var missing = new ArrayList<Integer>();
-        int gaps = 0;
-        for (int i = 1; i < group.size(); i++) {
-            int before = group.get(i - 1).number;
-            int now = group.get(i).number;
-            gaps += now > before + 1 ? 1 : 0;
-            if (now - before > group.size()) {
-                gaps = MOST_GAPS + 1;
-                break;
-            }
-            for (int number = before + 1; number < now; number++) {
-                missing.add(number);
-            }
-        }
-        if (gaps <= MOST_GAPS && missing.size() < group.size()) {
-            found.add(stills(pattern, group, missing));
-            return found;
-        }
-        int from = 0;
-        for (int i = 1; i <= group.size(); i++) {
-            if (i == group.size() || group.get(i).number != group.get(i - 1).number + 1) {
-                found.add(stills(pattern, group.subList(from, i), List.of()));
-                from = i;
-            }
-        }
-        return found;
-    }
-
-    private static Listed stills(Numbering pattern, List<Numbered> run, List<Integer> missing) {
-        Stamp stamp = Stamp.NONE;
-        for (Numbered still : run) {
-            stamp = stamp.plus(still.entry.bytes, still.entry.modifiedMillis);
-        }
-        return new Listed(
-                new NumberedStills(
-                        Path.of(pattern.folder),
-                        pattern.prefix,
-                        pattern.digits,
-                        pattern.suffix,
-                        run.getFirst().number,
-                        run.getLast().number,
-                        missing),
-                stamp);
     }
 }

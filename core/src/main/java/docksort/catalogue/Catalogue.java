@@ -40,9 +40,9 @@ import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.mapper.RowMapper;
 import org.jdbi.v3.core.statement.StatementContext;
 
-/// The project's memory in one SQLite file. Every change is one transaction with a line in the activity log.
-/// Paths are kept relative to a root and given out absolute, as this workstation sees them. Safe for use by
-/// several threads.
+/// The project's memory in one SQLite file. Every change is one transaction with a line in the activity
+/// log. Paths are kept relative to a root and given out absolute, as this workstation sees them. Safe for
+/// use by several threads.
 public final class Catalogue implements AutoCloseable {
     private final HikariDataSource source;
     private final Jdbi jdbi;
@@ -253,9 +253,8 @@ public final class Catalogue implements AutoCloseable {
         });
     }
 
-    /// Ends a scan: what cannot be read, the camera's own copies as ready ones, the files that are not footage,
-    /// and
-    /// what the listing said.
+    /// Ends a scan: what cannot be read, the camera's own copies as ready ones, the files that are not
+    /// footage, and what the listing said.
     ///
     /// @param what the line in the log, empty to write none
     public void endScan(Arrival arrival, Root root, ScanResult scan, Optional<String> what, boolean first) {
@@ -389,6 +388,18 @@ public final class Catalogue implements AutoCloseable {
 
     // Measurements
 
+    /// Keeps counts and lengths of a clip that were only stated before. Those of a clip that is read at a
+    /// chosen rate are of that rate, and are not kept.
+    public void measured(Clip clip) {
+        jdbi.useTransaction(h -> h.createUpdate(
+                        "UPDATE clip SET facts = :facts WHERE id = :id AND read_rate IS NULL AND fingerprint ="
+                                + " :fingerprint")
+                .bind("facts", Json.text(clip.facts()))
+                .bind("id", clip.id().value())
+                .bind("fingerprint", clip.fingerprint().toString())
+                .execute());
+    }
+
     /// Keeps figures measured on a machine in place of older ones.
     public void measured(String machine, Fingerprint subject, String kind, Object figures) {
         jdbi.useTransaction(h -> h.execute(
@@ -517,8 +528,8 @@ public final class Catalogue implements AutoCloseable {
                 .list());
     }
 
-    /// All clips, in order of their arrival and path. Their facts are read from what was fetched here when they
-    /// are first asked for.
+    /// All clips, in order of their arrival and path. Their facts are read from what was fetched here
+    /// when they are first asked for.
     public List<Clip> clips() {
         Map<String, Integer> order = new HashMap<>();
         arrivals().forEach(arrival -> order.put(arrival.id().value(), order.size()));
@@ -535,8 +546,8 @@ public final class Catalogue implements AutoCloseable {
                 .toList();
     }
 
-    /// A clip with its place in the list: to sort a hundred thousand rows with all they hold takes the database
-    /// longer.
+    /// A clip with its place in the list: to sort a hundred thousand rows with all they hold takes the
+    /// database longer.
     private record Ordered(int arrival, String path, Clip clip) {}
 
     private static final class ClipRows implements RowMapper<Ordered> {
@@ -757,11 +768,11 @@ public final class Catalogue implements AutoCloseable {
     static void insertCopy(Handle h, WorkingCopy copy, Root root) {
         h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
-                range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, stopped,
-                served_millis, position)
+                range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, holes,
+                stopped, served_millis, position)
             VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
-                :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :stopped,
-                :served, :position)
+                :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :holes,
+                :stopped, :served, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
             """)
@@ -783,21 +794,30 @@ public final class Catalogue implements AutoCloseable {
                 .bind("codec", copy.place().codec())
                 .bind("mark", copy.place().recipeMark())
                 .bind("fingerprint", copy.place().fingerprint())
+                .bind("holes", copy.place().holes())
                 .bind("stopped", copy.service().stopped())
                 .bind("served", copy.service().lastMillis())
                 .bind("position", copy.position())
                 .execute();
     }
 
-    /// Keeps the state, note and place of copies that are in the catalogue.
+    /// Keeps the state, note and place of copies that are in the catalogue. One that was made with holes
+    /// serves only when somebody says so; one that was made anew without them serves like any other.
     public void update(List<WorkingCopy> copies) {
+        List<Root> roots = roots();
         jdbi.useTransaction(h -> {
             for (WorkingCopy copy : copies) {
                 h.createUpdate("""
-                    UPDATE copy SET state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
+                    UPDATE copy SET path = :path, state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
                         width = :width, height = :height, codec = :codec, recipe_mark = :mark,
-                        fingerprint = :fingerprint WHERE id = :id\
+                        fingerprint = :fingerprint, stopped = CASE
+                            WHEN :holes AND state IN ('WAITING', 'MAKING', 'CHECKING') AND :state = 'READY_WITH_HOLES'
+                            THEN TRUE
+                            WHEN holes AND NOT :holes THEN FALSE
+                            ELSE stopped END,
+                        holes = :holes WHERE id = :id\
                     """)
+                        .bind("path", relative(root(roots, copy.rootId()), copy.file()))
                         .bind("state", copy.state().name())
                         .bind("note", copy.note())
                         .bind("bytes", copy.place().bytes())
@@ -807,6 +827,7 @@ public final class Catalogue implements AutoCloseable {
                         .bind("codec", copy.place().codec())
                         .bind("mark", copy.place().recipeMark())
                         .bind("fingerprint", copy.place().fingerprint())
+                        .bind("holes", copy.place().holes())
                         .bind("id", copy.id())
                         .execute();
             }

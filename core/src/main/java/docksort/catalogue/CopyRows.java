@@ -22,7 +22,7 @@ final class CopyRows implements RowMapper<WorkingCopy> {
         SELECT copy.id, clip_id, recipe_id, copy.path, note, codec,
             root_id || ' ' || kind || ' ' || state || ' ' || source_fingerprint || ' ' || range_first || ' ' ||
             range_count || ' ' || bytes || ' ' || modified_millis || ' ' || width || ' ' || height || ' ' ||
-            recipe_mark || ' ' || fingerprint || ' ' || stopped || ' ' || served_millis || ' ' || position
+            recipe_mark || ' ' || fingerprint || ' ' || holes || ' ' || stopped || ' ' || served_millis || ' ' || position
         FROM copy WHERE copy.rowid > :after AND copy.rowid <= :last\
         """;
 
@@ -50,7 +50,8 @@ final class CopyRows implements RowMapper<WorkingCopy> {
                 (int) words.nextLong(),
                 same(row.getString(6)),
                 same(words.next()),
-                words.next());
+                words.next(),
+                words.nextLong() != 0);
         return new WorkingCopy(
                 row.getString(1),
                 new ClipId(row.getString(2)),

@@ -7,6 +7,9 @@ public enum CopyState {
     MAKING("making"),
     CHECKING("checking"),
     READY("ready"),
+    /// Its original is damaged: where frames do not decode, the one before them stands. It serves only
+    /// when a person accepted it.
+    READY_WITH_HOLES("ready with holes"),
     STALE("stale"),
     MISSING("missing"),
     SUSPECT("suspect"),
@@ -27,8 +30,8 @@ public enum CopyState {
         return this == WAITING || this == MAKING || this == CHECKING;
     }
 
-    /// Whether it can stand in for its original.
+    /// Whether it can stand in for its original: a finished file is there that passed its check.
     public boolean serves() {
-        return this == READY;
+        return this == READY || this == READY_WITH_HOLES;
     }
 }

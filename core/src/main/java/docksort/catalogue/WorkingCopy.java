@@ -41,6 +41,7 @@ public record WorkingCopy(
     /// @param modifiedMillis its time stamp, to notice later changes cheaply
     /// @param recipeMark mark of its recipe when it was made, empty where that is not known
     /// @param fingerprint by which it is found again, empty where none was taken
+    /// @param holes whether frames stand in it in place of others that its original lost
     public record Place(
             long bytes,
             long modifiedMillis,
@@ -48,7 +49,20 @@ public record WorkingCopy(
             int height,
             String codec,
             String recipeMark,
-            String fingerprint) {
+            String fingerprint,
+            boolean holes) {
+        /// Of a copy without holes.
+        public Place(
+                long bytes,
+                long modifiedMillis,
+                int width,
+                int height,
+                String codec,
+                String recipeMark,
+                String fingerprint) {
+            this(bytes, modifiedMillis, width, height, codec, recipeMark, fingerprint, false);
+        }
+
         public static final Place NOT_YET = new Place(0, 0, 0, 0, "", "", "");
     }
 
@@ -75,6 +89,16 @@ public record WorkingCopy(
     public WorkingCopy withState(CopyState next, String why) {
         return new WorkingCopy(
                 id, clip, kind, recipeId, rootId, file, next, why, source, range, place, service, position);
+    }
+
+    /// The state of a file that is there as it was made.
+    public CopyState finished() {
+        return place.holes ? CopyState.READY_WITH_HOLES : CopyState.READY;
+    }
+
+    /// Whether it is of a damaged original and nobody has accepted that yet.
+    public boolean awaitsAcceptance() {
+        return state == CopyState.READY_WITH_HOLES && service.stopped;
     }
 
     public WorkingCopy withPlace(Place next) {

@@ -15,9 +15,11 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Function;
 
-/// The project's recordings and copies, by what a timeline may name them: path, folder and name, name, reel,
-/// content.
+/// The project's recordings and copies, by what a timeline may name them: path, folder and name, name,
+/// reel, content.
 final class ClipIndex {
+    private static final int LIST_REEL = 8;
+
     /// A recording, reached by itself or by a copy.
     ///
     /// @param offset frame of the recording that the file begins with
@@ -81,7 +83,19 @@ final class ClipIndex {
             byReel = Optional.of(grouped(
                     line -> line.clip().facts().reel().map(ClipIndex::reelKey).orElse("")));
         }
-        return byReel.get().getOrDefault(reelKey(reel), List.of());
+        String key = reelKey(reel);
+        List<StockLine> exact = byReel.get().getOrDefault(key, List.of());
+        return exact.isEmpty() && key.length() == LIST_REEL ? beginningWith(key) : exact;
+    }
+
+    /// Edit lists of the older form have room for a reel of eight characters and cut longer ones off (CMX
+    /// 3600, common practice). Cameras that state no reel name their files by it.
+    private List<StockLine> beginningWith(String key) {
+        return stock.stream()
+                .filter(line -> reelKey(
+                                line.clip().facts().reel().orElse(line.clip().name()))
+                        .startsWith(key))
+                .toList();
     }
 
     List<StockLine> ofContent(String fingerprint) {
@@ -111,7 +125,8 @@ final class ClipIndex {
                 .strip();
     }
 
-    /// Lists know reels of letters and digits, the older ones of eight; what is cut off is compared as cut off.
+    /// Lists know reels of letters and digits, the older ones of eight; what is cut off is compared as
+    /// cut off.
     static String reelKey(String reel) {
         return reel.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
     }

@@ -24,11 +24,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/// Every event of a timeline with the recording it uses. What several things point to is found; what could be
-/// two recordings, or only half fits, is shown as doubtful and not guessed, until somebody says which it is.
+/// Every event of a timeline with the recording it uses. What several things point to is found; what
+/// could be two recordings, or only half fits, is shown as doubtful and not guessed, until somebody says
+/// which it is.
 ///
-/// The order of trust: where the reference leads (on this or another workstation), what somebody said, what
-/// further references lead to, the content, folder and file name together, name and frames, reel and frames.
+/// The order of trust: where the reference leads (on this or another workstation), what somebody said,
+/// what further references lead to, the content, folder and file name together, name and frames, reel and
+/// frames.
 public final class Conform {
     private final TimelineDocument document;
     private final Places places;
@@ -68,8 +70,8 @@ public final class Conform {
         return event.doubts().stream().anyMatch(doubt -> doubt.kind() == Doubt.Kind.RATE);
     }
 
-    /// A list counts all its source timecode alike; what one event shows of that holds for those that do not
-    /// show it (common practice, no source). Empty where they contradict each other.
+    /// A list counts all its source timecode alike; what one event shows of that holds for those that do
+    /// not show it (common practice, no source). Empty where they contradict each other.
     private Optional<UsedFrames.Counting> usualCounting() {
         List<UsedFrames.Counting> shown = events.stream()
                 .flatMap(event -> event.clip().stream()
@@ -177,8 +179,8 @@ public final class Conform {
         return Optional.empty();
     }
 
-    /// A file that is there and not the project's may be a twin of one that is. One that is another recording
-    /// is not found by its name.
+    /// A file that is there and not the project's may be a twin of one that is. One that is another
+    /// recording is not found by its name.
     private Optional<ConformedEvent> byContent(TimelineEvent event) {
         String stated = event.media().fingerprint();
         if (!stated.isEmpty() && index.ofContent(stated).size() == 1) {
@@ -280,6 +282,16 @@ public final class Conform {
         return new Found(line, new Standing.OnOriginal(), 0);
     }
 
+    /// Whether an address that is more than a name leads to no file. A list of edits may have names alone.
+    private boolean leadsNowhere(String address) {
+        boolean isPlace =
+                document instanceof docksort.timeline.OtioTimeline || address.contains("/") || address.contains("\\");
+        return isPlace
+                && places.readings(address, folder).stream()
+                        .flatMap(path -> path.local().stream())
+                        .noneMatch(Files::isRegularFile);
+    }
+
     private static ConformedEvent unsure(
             TimelineEvent event, Standing standing, String why, List<StockLine> candidates) {
         return new ConformedEvent(
@@ -302,6 +314,13 @@ public final class Conform {
             doubts.add(new Doubt(
                     Doubt.Kind.NOT_THERE,
                     "the original is " + line.presence().state().label() + (note.isEmpty() ? "" : ": " + note)));
+        }
+        String address = event.media().address();
+        if (way == Way.ELSE && !said.containsKey(event.media().key()) && leadsNowhere(address)) {
+            doubts.add(new Doubt(
+                    Doubt.Kind.LEADS_NOWHERE,
+                    (address.isEmpty() ? "it leads to no file" : "it leads to " + address + ", which is not there")
+                            + "; the original was found because " + how));
         }
         Optional<UsedFrames> frames = UsedFrames.of(event.use(), found.clip(), found.offset(), usual);
         Optional<VideoFacts> video = found.clip().facts().video();

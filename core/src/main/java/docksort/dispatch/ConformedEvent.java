@@ -52,6 +52,8 @@ public record ConformedEvent(
         public enum Kind {
             /// The original is away, moved, or another.
             NOT_THERE,
+            /// It leads to a file that is not there, and the recording was found by other means.
+            LEADS_NOWHERE,
             /// It uses frames that the recording does not have.
             OUTSIDE,
             /// The timeline counts the recording at another rate than it has.

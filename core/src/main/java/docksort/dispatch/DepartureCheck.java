@@ -28,8 +28,8 @@ import java.util.function.BiConsumer;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
 
-/// The check before a timeline leaves. Every condition is looked at on the disk and in the timeline as they are
-/// now; nothing is remembered from when it was switched.
+/// The check before a timeline leaves. Every condition is looked at on the disk and in the timeline as
+/// they are now; nothing is remembered from when it was switched.
 ///
 /// @param purpose what it leaves for
 /// @param findings what is not as it must be, and remarks
@@ -106,10 +106,11 @@ public record DepartureCheck(
     ///
     /// @param forms what cuts counted on, by clip, as [CutForm#text]
     /// @param timeline raster of the project's timeline
-    /// @param delivery raster of what is delivered
+    /// @param delivery raster of what is delivered; empty where nobody has said it yet
     /// @param handles frames wanted before and after what is used
     /// @param sums whether checksums of all files are taken, which reads all of them
-    public record Ground(Map<ClipId, String> forms, Raster timeline, Raster delivery, long handles, boolean sums) {}
+    public record Ground(
+            Map<ClipId, String> forms, Raster timeline, Optional<Raster> delivery, long handles, boolean sums) {}
 
     public boolean passes() {
         return complete && findings.stream().noneMatch(Finding::blocks);
@@ -180,15 +181,34 @@ public record DepartureCheck(
         }
 
         private void ofTimeline() {
+            if (purpose == Purpose.FINISHING && !conform.document().reviewMark().isEmpty()) {
+                findings.add(new Finding(
+                        Condition.ON_ORIGINALS,
+                        0,
+                        conform.document().name(),
+                        "it says of itself: " + conform.document().reviewMark() + "; switch it to originals, which"
+                                + " takes that away",
+                        true));
+            }
+            if (ground.delivery.isEmpty()) {
+                findings.add(new Finding(
+                        Condition.DELIVERY_RASTER,
+                        0,
+                        conform.document().name(),
+                        "nobody has said yet which raster is delivered: say it once, for the whole project",
+                        purpose == Purpose.FINISHING));
+                return;
+            }
+            Raster delivery = ground.delivery.get();
             Raster stated = conform.document().raster().orElse(ground.timeline);
             for (Raster raster : new LinkedHashSet<>(List.of(ground.timeline, stated))) {
-                if (!raster.equals(ground.delivery)) {
+                if (!raster.equals(delivery)) {
                     String whose = raster.equals(ground.timeline) ? "the project's timeline" : "the timeline's file";
                     findings.add(new Finding(
                             Condition.DELIVERY_RASTER,
                             0,
                             conform.document().name(),
-                            whose + " has " + raster + ", the delivery " + ground.delivery,
+                            whose + " has " + raster + ", the delivery " + delivery,
                             true));
                 }
             }
@@ -206,14 +226,15 @@ public record DepartureCheck(
                 switch (doubt.kind()) {
                     case OUTSIDE -> add(Condition.RANGE, event, doubt.words());
                     case RATE -> add(Condition.AS_CUT, event, doubt.words());
-                    case NOT_THERE -> {} // looked at on the disk itself
+                    case NOT_THERE, LEADS_NOWHERE -> {} // looked at on the disk itself, and by the event's way
                 }
             }
             handles(event);
         }
 
-        /// A recording that was found by what else an event says proves nothing of where the event leads: that
-        /// may be a file nobody here knows. A list without file names speaks of the recordings themselves.
+        /// A recording that was found by what else an event says proves nothing of where the event leads:
+        /// that may be a file nobody here knows. A list without file names speaks of the recordings
+        /// themselves.
         private void leadsThere(ConformedEvent event) {
             String address = event.event().media().address();
             boolean named = !address.isEmpty() || conform.document() instanceof OtioTimeline;
@@ -237,13 +258,18 @@ public record DepartureCheck(
                         event,
                         "its " + kind + " copy is " + unfit.get().state().label()
                                 + (note.isEmpty() ? "" : ": " + note));
+            } else if (event.copy().filter(WorkingCopy::awaitsAcceptance).isPresent()) {
+                add(
+                        Condition.FRESH_COPIES,
+                        event,
+                        "its " + kind + " copy has holes of its original, and nobody has accepted that");
             } else if (purpose == Purpose.FINISHING) {
                 add(Condition.ON_ORIGINALS, event, "it leads to its " + kind + " copy");
             }
         }
 
-        /// Where a recording itself begins or ends there are no more frames to be had: that is said and does
-        /// not block.
+        /// Where a recording itself begins or ends there are no more frames to be had: that is said and
+        /// does not block.
         private void handles(ConformedEvent event) {
             if (ground.handles == 0 || event.needed().isEmpty() || event.has(Doubt.Kind.OUTSIDE)) {
                 return;
@@ -281,6 +307,7 @@ public record DepartureCheck(
             } else if (line.presence().state() == Presence.State.REFUSED) {
                 add(Condition.UNCHANGED, first, line.presence().note());
             }
+            damaged(first, line);
             asCut(first, clip);
             if (clip.facts().tags().containsKey(CopyTags.SOURCE)
                     || Files.exists(CopyTags.besides(clip.source().head()))) {
@@ -329,6 +356,20 @@ public record DepartureCheck(
             } catch (IOException e) {
                 add(Condition.THERE, event, clip.source().head() + " cannot be read: " + Causes.inWords(e));
             }
+        }
+
+        /// That an original does not decode everywhere is known from making a copy of it.
+        private void damaged(ConformedEvent event, StockLine line) {
+            line.copies().stream()
+                    .filter(copy -> copy.place().holes())
+                    .findFirst()
+                    .ifPresent(copy -> findings.add(new Finding(
+                            Condition.THERE,
+                            event.number(),
+                            event.event().name(),
+                            "the original is damaged: frames of it do not decode, as the check of " + copy.file()
+                                    + " found",
+                            false)));
         }
 
         private void asCut(ConformedEvent event, Clip clip) {

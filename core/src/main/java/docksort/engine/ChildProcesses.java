@@ -22,13 +22,14 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
+import java.util.regex.Pattern;
 
 /// Starts child processes and sees to their end.
 ///
-/// On Linux every child is started through `setpriv --pdeathsig KILL`, which asks the kernel to kill the child
-/// when the thread that started it ends (prctl(2), PR_SET_PDEATHSIG). That thread lives as long as this object,
-/// so children die with it however the program ends, SIGKILL included. Elsewhere children are ended by [#close]
-/// and by the end of their pipes.
+/// On Linux every child is started through `setpriv --pdeathsig KILL`, which asks the kernel to kill the
+/// child when the thread that started it ends (prctl(2), PR_SET_PDEATHSIG). That thread lives as long as
+/// this object, so children die with it however the program ends, SIGKILL included. Elsewhere children
+/// are ended by [#close] and by the end of their pipes.
 final class ChildProcesses implements AutoCloseable {
     private static final Path SETPRIV = Path.of("/usr/bin/setpriv");
     private static final Path NICE = Path.of("/usr/bin/nice");
@@ -59,8 +60,8 @@ final class ChildProcesses implements AutoCloseable {
         return line;
     }
 
-    /// How a child ended: its exit code, the last lines of its error stream, and why it was ended early if it
-    /// was.
+    /// How a child ended: its exit code, the last lines of its error stream, and why it was ended early
+    /// if it was.
     record Ending(int exitCode, List<String> lastLines, Cut cut) {
         boolean isGood() {
             return exitCode == 0 && cut == Cut.NONE;
@@ -292,9 +293,17 @@ final class ChildProcesses implements AutoCloseable {
     /// The end of an error stream, in bounded memory.
     private static final class LastLines {
         private static final int MOST = 40;
+        private static final Pattern ADDRESS = Pattern.compile("\\[([^\\]@]{1,80}) @ 0x[0-9a-fA-F]{1,16}\\] ?");
         private final Deque<String> lines = new ArrayDeque<>();
 
-        synchronized void add(String line) {
+        /// Without addresses in memory and without what would move a terminal's cursor or change its
+        /// colours.
+        private static String plain(String line) {
+            return ADDRESS.matcher(line).replaceAll("$1: ").replaceAll("\\p{Cntrl}(\\[[0-9;]{0,16}[A-Za-z])?", "");
+        }
+
+        synchronized void add(String said) {
+            String line = plain(said);
             if (lines.size() == MOST) {
                 lines.removeFirst();
             }

@@ -10,15 +10,15 @@ public final class ColourOfCopy {
     private ColourOfCopy() {}
 
     /// Whether the matrix is brought from that of standard definition (Rec. ITU-R BT.601) to that of high
-    /// definition (Rec. ITU-R BT.709): VC-3 as the engine writes it has no word for the first, and players take
-    /// the second.
+    /// definition (Rec. ITU-R BT.709): VC-3 as the engine writes it has no word for the first, and
+    /// players take the second.
     public static boolean toHdMatrix(Colour colour, VideoTarget target) {
         return target.isVc3() && isStandardDefinition(colour.matrix());
     }
 
     /// Whether a copy has the matrix of high definition where its original has another or, as RGB, none.
     public static boolean isBroughtToHd(VideoFacts picture, VideoTarget target) {
-        boolean coded = picture.pixels().chroma() == Chroma.RGB && target.chroma() != Chroma.RGB;
+        boolean coded = picture.isRgb() && target.chroma() != Chroma.RGB;
         return coded || toHdMatrix(picture.colour(), target);
     }
 

@@ -12,6 +12,7 @@ import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
@@ -48,6 +49,7 @@ public final class CopyCommand {
         if (speedCap > 0) {
             line.addAll(List.of("-readrate", Integer.toString(speedCap)));
         }
+        picture.ifPresent(video -> line.addAll(Decoders.before(video)));
         line.addAll(MediaEngine.input(first.source(), picture.map(VideoFacts::rate)));
         for (CopyOrder order : orders) {
             line.addAll(output(order, hardware));
@@ -141,11 +143,26 @@ public final class CopyCommand {
     private static List<String> rewrap(CopyOrder order, CopyForm form) {
         var line = new ArrayList<>(
                 List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1", "-c:v", "copy"));
+        Rational display = form.pixelAspect()
+                .times(new Rational(form.raster().width(), form.raster().height()));
+        line.addAll(List.of("-r:v:0", form.rate().toString()));
+        line.addAll(List.of("-aspect:v:0", display.numerator() + ":" + display.denominator()));
+        if (COUNT_MILLISECONDS.contains(order.facts().container())) {
+            // What a container rounded to its tick gets its exact place again.
+            String tick = form.rate().exact().denominator() + "/"
+                    + form.rate().exact().numerator();
+            line.addAll(List.of(
+                    "-bsf:v",
+                    "setts=time_base=" + tick + ":pts=round(PTS*TB/TB_OUT):dts=round(DTS*TB/TB_OUT):duration=1"));
+        }
         line.addAll(sound(order.facts().audio(), form, ""));
         line.addAll(names(order, form));
         line.addAll(wrapper(order));
         return List.copyOf(line);
     }
+
+    /// Containers that count milliseconds, by the names that inspection gives them.
+    private static final Set<String> COUNT_MILLISECONDS = Set.of("MKV", "FLV", "ASF");
 
     private static List<String> soundAlone(CopyOrder order, CopyForm form) {
         List<AudioStream> audio = order.facts().audio();
@@ -181,12 +198,12 @@ public final class CopyCommand {
     }
 
     static boolean isRgb(VideoFacts picture) {
-        return picture.pixels().chroma() == Chroma.RGB;
+        return picture.isRgb();
     }
 
-    /// In the HD family the encoder picks the compression id by raster, depth and
-    /// a data rate from its table, whatever the frame rate is: 36, 120 and 185 Mb/s stand for the classes at
-    /// 1080 lines, 75 and 90 Mb/s for those at 720 (libavcodec/dnxhddata.c, FFmpeg 8.0).
+    /// In the HD family the encoder picks the compression id by raster, depth and a data rate from its
+    /// table, whatever the frame rate is: 36, 120 and 185 Mb/s stand for the classes at 1080 lines, 75
+    /// and 90 Mb/s for those at 720 (libavcodec/dnxhddata.c, FFmpeg 8.0).
     private static List<String> encoder(CopyForm form, VideoTarget target) {
         boolean full = form.raster().height() == 1080;
         return switch (target) {
@@ -250,8 +267,8 @@ public final class CopyCommand {
         return List.of("-c:v", name, "-b:v", rate, "-g", group(form, target), "-pix_fmt", pixels);
     }
 
-    /// The quick encoder of the two ends with a crash where a field has eight lines more than a whole number of
-    /// macroblock rows, as half of 480 lines has (measured with FFmpeg 8.0.1).
+    /// The quick encoder of the two ends with a crash where a field has eight lines more than a whole
+    /// number of macroblock rows, as half of 480 lines has (measured with FFmpeg 8.0.1).
     private static List<String> proRes(String profile, CopyForm form) {
         boolean crashes = form.interlaced() && form.raster().height() / 2 % 16 == 8;
         return List.of(
@@ -273,9 +290,12 @@ public final class CopyCommand {
         return List.of("-c:v", "dnxhd", "-profile:v", profile, "-pix_fmt", pixels);
     }
 
-    /// Uncompressed, channels kept; 24 bit only where the source has more than 16 or the recipe says so. MP4
-    /// gets
-    /// compressed sound, because few programs read other sound in it.
+    /// Silence where packets are missing: a container without times of its own for each sample would
+    /// close the gap, and all that follows would sound early.
+    private static final String GAPLESS = "aresample=async=1:min_hard_comp=0.01,";
+
+    /// Uncompressed, channels kept; 24 bit only where the source has more than 16 or the recipe says so.
+    /// MP4 gets compressed sound, because few programs read other sound in it.
     private static List<String> sound(List<AudioStream> audio, CopyForm form, String cut) {
         var line = new ArrayList<String>();
         int before = 0;
@@ -290,7 +310,11 @@ public final class CopyCommand {
             if (rate > 0) {
                 line.addAll(List.of("-ar:a:" + i, Integer.toString(rate)));
             }
-            String filters = cut + muting(form, before, stream.channels(), "");
+            // A range behind the end of the sound has silence there, so that no stream of the original is lacking.
+            String padding = form.range()
+                    .map(_ -> "apad=whole_dur=" + Jump.seconds(form.rate().secondsOf(form.frames())) + ",")
+                    .orElse("");
+            String filters = GAPLESS + cut + padding + muting(form, before, stream.channels(), "");
             if (!filters.isEmpty()) {
                 line.addAll(List.of("-filter:a:" + i, filters.replaceFirst(",$", "")));
             }

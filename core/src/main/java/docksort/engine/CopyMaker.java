@@ -12,8 +12,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 
-/// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of it. A
-/// long clip whose engine leaves processors idle is made in segments at the same time, where that is exact.
+/// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of
+/// it. A long clip whose engine leaves processors idle is made in segments at the same time, where that
+/// is exact.
 public final class CopyMaker {
     /// Exit code of a child that SIGKILL ended: 128 and the signal's number (waitpid(2), bash(1)).
     private static final int KILLED = 128 + 9;
@@ -68,8 +69,8 @@ public final class CopyMaker {
         MEMORY
     }
 
-    /// Encodes copies of one clip, and of one range of it, until the end, a failure, or the cancellation. Where
-    /// one of them fails, all have.
+    /// Encodes copies of one clip, and of one range of it, until the end, a failure, or the cancellation.
+    /// Where one of them fails, all have.
     ///
     /// An encoder of the graphics processor that fails is followed by the software one.
     ///
@@ -88,6 +89,26 @@ public final class CopyMaker {
                 return outcome;
             }
         }
+        return colouredRight(orders, inSoftware(orders, listener, conduct));
+    }
+
+    private static Outcome colouredRight(List<CopyOrder> orders, Outcome outcome) {
+        if (!(outcome instanceof Outcome.Written)) {
+            return outcome;
+        }
+        for (CopyOrder order : orders) {
+            if (ColourVolume.isNeeded(order)) {
+                try {
+                    ColourVolume.write(order);
+                } catch (IOException e) {
+                    return failed(order, "its colour could not be told in it: " + Causes.inWords(e), Lack.NOTHING);
+                }
+            }
+        }
+        return outcome;
+    }
+
+    private Outcome inSoftware(List<CopyOrder> orders, Listener listener, Conduct conduct) throws InterruptedException {
         // Whoever is to be gentle leaves idle processors idle.
         boolean gently = conduct.rank() == Rank.LAST || conduct.speedCap() > 0;
         int mostSegments = gently ? 1 : Segments.most(orders);
@@ -159,11 +180,11 @@ public final class CopyMaker {
         }
     }
 
-    /// Without the name and address of the part of the engine that says it.
+    /// Without the name of the part of the engine that says it.
     private static String complaint(Ending ending) {
         return ending.lastLines().stream()
                 .findFirst()
-                .map(line -> line.replaceAll("\\[[^\\]]* @ [^\\]]*\\]\\s*", ""))
+                .map(line -> line.replaceFirst("^[\\w#:-]{1,40}: ", ""))
                 .orElse("");
     }
 

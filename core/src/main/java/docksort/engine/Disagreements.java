@@ -14,6 +14,8 @@ import java.util.Optional;
 
 /// Collects the facts on which two sources of one file disagree, and says which is used.
 final class Disagreements {
+    private static final int MOST = 1_000; // frames a second; headers that state more mean something else
+
     private final List<Contradiction> found = new ArrayList<>();
 
     List<Contradiction> found() {
@@ -68,7 +70,8 @@ final class Disagreements {
         return decoded;
     }
 
-    /// The colour to use: the stream's tags where it has any, because it is by them that pictures are decoded.
+    /// The colour to use: the stream's tags where it has any, because it is by them that pictures are
+    /// decoded.
     Colour colour(Colour engine, PictureSays container, PictureSays stream) {
         Colour own = stream.colour();
         compare("primaries", container.colour().primaries(), own.primaries());
@@ -97,7 +100,7 @@ final class Disagreements {
         if (timing.kind() != RateKind.CONSTANT) {
             return;
         }
-        stated.filter(rate -> !isNear(rate, timing.rate()))
+        stated.filter(rate -> rate.nominal() <= MOST && !isNear(rate, timing.rate()))
                 .ifPresent(rate -> found.add(new Contradiction(
                         "frame rate",
                         "header",
@@ -131,6 +134,29 @@ final class Disagreements {
                 "stream",
                 streamSays,
                 "the stream is used: a player that believed the container would show damaged pictures"));
+    }
+
+    /// What was written one behind the other: times do not lead to the second part.
+    void clock() {
+        found.add(new Contradiction(
+                Contradiction.CLOCK,
+                "first part",
+                "one clock",
+                "second part",
+                "another, which begins anew",
+                "pictures are counted; a copy would lose sound against picture"));
+    }
+
+    /// @param recovery places at which a decoder only begins to recover
+    /// @param whole pictures at which it can begin
+    void recoveryPoints(int recovery, int whole) {
+        found.add(new Contradiction(
+                "keyframes",
+                "container",
+                Integer.toString(recovery + whole),
+                "stream",
+                whole + ", and " + recovery + " recovery points, at which no picture is whole yet",
+                "only whole pictures count as keyframes; frames are reached from the first one"));
     }
 
     void timecode(String one, String oneSays, String other, String otherSays) {

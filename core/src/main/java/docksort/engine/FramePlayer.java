@@ -16,9 +16,9 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 
-/// Shows single frames of originals and copies, fast enough to step and to jump. Decoding happens in a process
-/// of its own: a file that ends it gives a [ToolFailed], and the next frame starts another. One frame at a
-/// time; safe for use by several threads.
+/// Shows single frames of originals and copies, fast enough to step and to jump. Decoding happens in a
+/// process of its own: a file that ends it gives a [ToolFailed], and the next frame starts another. One
+/// frame at a time; safe for use by several threads.
 public final class FramePlayer implements AutoCloseable {
     private static final Duration LONGEST = Duration.ofSeconds(30);
 
@@ -84,7 +84,10 @@ public final class FramePlayer implements AutoCloseable {
     /// @param frame counted from the first
     /// @throws ToolFailed when the file cannot be decoded there, or the decoder ended over it
     public synchronized Shown show(Footage footage, long frame, View view) throws InterruptedException {
-        boolean counted = footage.frames.reach() == Frames.Reach.COUNT;
+        boolean counted = switch (footage.frames.reach()) {
+            case COUNT, FIRST -> true;
+            case JUMP, NEARLY -> false;
+        };
         long number = Math.clamp(frame, 0, Math.max(0, footage.frames.count() - 1));
         Rational at = footage.frames.firstAt().orElse(Rational.ZERO).plus(footage.rate.secondsOf(number));
         Conversation talk = null;

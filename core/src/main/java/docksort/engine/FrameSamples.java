@@ -100,7 +100,9 @@ public final class FrameSamples {
     /// @param frames how its frames are reached
     /// @param varies whether its frames come irregularly: they are evened out first
     /// @param inOnePass whether all up to the last row is decoded, instead of a jump to each
-    public record Search(ClipSource original, FrameRate rate, Frames frames, boolean varies, boolean inOnePass) {}
+    /// @param lead how long before a row a jump to it aims
+    public record Search(
+            ClipSource original, FrameRate rate, Frames frames, boolean varies, boolean inOnePass, Rational lead) {}
 
     /// What a copy's pictures went through: fine patterns look different after it, and colours get another
     /// luma.
@@ -111,7 +113,8 @@ public final class FrameSamples {
     /// Rows of frames of an original, decoded by one process for all copies.
     ///
     /// @param throughs what the originals go through as the copies did
-    /// @return for each of those as many samples as there are frames, row by row; empty when it was cancelled
+    /// @return for each of those as many samples as there are frames, row by row; empty when it was
+    ///     cancelled
     public Optional<List<List<List<Sample>>>> rows(
             Search search, List<Row> rows, List<Through> throughs, Conduct conduct) throws InterruptedException {
         Optional<List<List<Sample>>> together = samples(search, rows, throughs, conduct);
@@ -132,7 +135,7 @@ public final class FrameSamples {
             return Optional.of(found);
         }
         // Some row is shorter than it should be: each by itself tells which.
-        var jumping = new Search(search.original, search.rate, search.frames, search.varies, false);
+        var jumping = new Search(search.original, search.rate, search.frames, search.varies, false, search.lead);
         for (Row row : rows) {
             Optional<List<List<Sample>>> alone = samples(jumping, List.of(row), throughs, conduct);
             if (alone.isEmpty()) {
@@ -160,7 +163,8 @@ public final class FrameSamples {
         } else {
             for (int i = 0; i < rows.size(); i++) {
                 Row row = rows.get(i);
-                Jump jump = Jump.ofPicture(search.original, row.first(), search.rate, search.frames);
+                Jump jump = Jump.ofPicture(search.original, row.first(), search.rate, search.frames)
+                        .startingEarlier(search.lead);
                 line.addAll(jump.before());
                 line.addAll(MediaEngine.input(from(search.original, row), Optional.of(search.rate)));
                 graph.append("[%d:V:0]%s%strim=end_frame=%d,setsar=1,setpts=N/25/TB[r%d];"

@@ -35,13 +35,13 @@ import java.util.Optional;
 
 /// Turns a file, or numbered stills, into facts with one or two short runs of ffprobe.
 ///
-/// MOV and MP4 carry an index, which is read whole by [MovIndex]; the engine adds the headers, and one decoded
-/// picture where the stream's parameter sets leave something open. Of other files the first run reads the
-/// headers and the packets of the whole file if it is small, otherwise a short window. A large one whose codec
-/// does not tell how its frames depend on each other is read by its index tables (MXF), or once more, pictures
-/// only, for windows that are long enough for the usual keyframe intervals and take in the widest gap that the
-/// container lists; such streams have a low data rate, so the windows stay cheap. Where a container times only
-/// decoding, a window is decoded.
+/// MOV and MP4 carry an index, which is read whole by [MovIndex]; the engine adds the headers, and one
+/// decoded picture where the stream's parameter sets leave something open. Of other files the first run
+/// reads the headers and the packets of the whole file if it is small, otherwise a short window. A large
+/// one whose codec does not tell how its frames depend on each other is read by its index tables (MXF),
+/// or once more, pictures only, for windows that are long enough for the usual keyframe intervals and
+/// take in the widest gap that the container lists; such streams have a low data rate, so the windows
+/// stay cheap. Where a container times only decoding, a window is decoded.
 public final class Inspector {
     private static final long SMALL_FILE_BYTES = 48L * 1024 * 1024;
     private static final int PACKETS_OF_SMALL_FILE = 3_000;
@@ -49,6 +49,9 @@ public final class Inspector {
     private static final int PACKETS_OF_WINDOW = 1_500;
     private static final double MOST_SECONDS_OF_GAP = 120;
     private static final int MOST_PACKETS_FOR_ONE_PICTURE = 24; // one of each track, because sound may come first
+    private static final String OF_PICTURES =
+            "frame=stream_index,width,height,sample_aspect_ratio,interlaced_frame,top_field_first,"
+                    + "color_range,color_space,color_primaries,color_transfer:frame_side_data";
     private static final int PICTURES_DECODED = 250;
     private static final long DEAR_PIXELS = 2_400_000; // beyond HD one picture costs more than everything else together
     private static final String UNTOUCHED = "The file is as it was; the other files go on.";
@@ -92,6 +95,9 @@ public final class Inspector {
         if (Formats.expected(String.valueOf(file.getFileName())) == Formats.Expected.CAMERA_RAW) {
             return new Inspection.Known(cameraRaw(bytes));
         }
+        if (MovIndex.isLikely(head(file)) && MovIndex.isReference(file)) {
+            return unreadable(source, "its pictures or its sound lie in other files, which it only names: add those");
+        }
         Optional<MovIndex> index = MovIndex.isLikely(head(file)) ? MovIndex.read(file) : Optional.empty();
         Optional<ContainerSays> header = index.isEmpty() ? Optional.of(ContainerSays.read(file)) : Optional.empty();
         int window = bytes <= SMALL_FILE_BYTES ? PACKETS_OF_SMALL_FILE : PACKETS_OF_HEAD;
@@ -105,12 +111,19 @@ public final class Inspector {
         var disagreements = new Disagreements();
         Optional<MovTrack> track = StreamStructure.track(index, reader.fourCc());
         if (track.isPresent() && reader.codec().isPresent()) {
-            reader.setStructure(
-                    StreamStructure.of(file, track.get(), reader.codec().get(), disagreements));
+            StreamStructure.Found found =
+                    StreamStructure.of(file, track.get(), reader.codec().get(), disagreements);
+            reader.setStructure(found.structure());
+            if (found.recoveryPoints()) {
+                reader.decodeFromFirst();
+            }
         } else if (!readMxfIndex(file, reader) && reader.needsShownOrder()) {
             Answer decoded = ask(source, stillsRate, Headers.WITHOUT, decodedWindow(), cancellation);
             if (decoded.ending.isGood()) {
                 reader.takeShownOrder(decoded.reader, PICTURES_DECODED);
+            }
+            if (!reader.isOrderedByDecoding() && !reader.isWhole() && reader.packetCount() < window) {
+                reader.setWhole();
             }
         } else if (!reader.isWhole() && reader.packetCount() >= window && reader.needsLongerWindow()) {
             Optional<Gap> widest = header.flatMap(ContainerSays::widestGap);
@@ -124,7 +137,22 @@ public final class Inspector {
         }
         var complaints = new ArrayList<>(plainComplaints(answer.ending.lastLines()));
         index.ifPresent(found -> complaints.addAll(found.complaints()));
+        boolean lacksEnd = ContainerSays.lacksEnd(file);
+        if (lacksEnd) {
+            complaints.add("its end is missing: the recording or the copy of it was cut off");
+        }
+        boolean behind = index.filter(found -> !found.complaints().isEmpty()).isPresent();
+        if (lacksEnd || behind) {
+            reader.doubtCount(behind ? index.get().missingAtEnd(file) : 0);
+        }
         Said said = track.map(Said::by).or(() -> header.map(Said::by)).orElse(Said.NOTHING);
+        if (index.isEmpty()) {
+            reader.checkKeyframes(file, disagreements);
+            if (reader.lacksPicture(said)) {
+                Answer decoded = ask(source, stillsRate, Headers.WITHOUT, firstPictures(), cancellation);
+                reader.takePicture(decoded.reader);
+            }
+        }
         return new Inspection.Known(reader.facts(source, bytes, stillsRate, said, disagreements, complaints));
     }
 
@@ -225,20 +253,30 @@ public final class Inspector {
     }
 
     private static List<String> packets(int most) {
-        return List.of("-show_entries", "packet=stream_index,pts,dts,size,flags", "-read_intervals", "%+#" + most);
+        return List.of("-show_entries", "packet=stream_index,pts,dts,size,flags,pos", "-read_intervals", "%+#" + most);
     }
 
-    /// The index has the packets already. One picture is decoded where the stream's parameter sets leave open
-    /// what it says of itself, unless codec and raster make that dear.
+    /// The index has the packets already. One picture is decoded where the stream's parameter sets leave
+    /// open what it says of itself, unless codec and raster make that dear.
     private static List<String> onePictureOf(MovIndex index) {
         return isPictureNeeded(index.tracks().getFirst())
                 ? List.of(
                         "-show_entries",
-                        "frame=stream_index,width,height,sample_aspect_ratio,interlaced_frame,top_field_first,"
-                                + "color_range,color_space,color_primaries,color_transfer:frame_side_data",
+                        OF_PICTURES,
                         "-read_intervals",
                         "%+#" + Math.clamp(index.trackCount(), 1, MOST_PACKETS_FOR_ONE_PICTURE))
                 : List.of();
+    }
+
+    /// What decoded pictures say where the container leaves something open.
+    private static List<String> firstPictures() {
+        return List.of(
+                "-select_streams",
+                "V:0",
+                "-show_entries",
+                OF_PICTURES,
+                "-read_intervals",
+                "%+#" + MOST_PACKETS_FOR_ONE_PICTURE);
     }
 
     private static boolean isPictureNeeded(MovTrack track) {
@@ -263,8 +301,8 @@ public final class Inspector {
                 "%+#" + PICTURES_DECODED);
     }
 
-    /// Three windows, so that a long recording is not judged by its first minute. Where the container lists its
-    /// keyframes, one of them is the widest gap between two.
+    /// Three windows, so that a long recording is not judged by its first minute. Where the container
+    /// lists its keyframes, one of them is the widest gap between two.
     private static List<String> windows(Rational seconds, Optional<Gap> widest) {
         int each = PACKETS_OF_WINDOW / 3;
         double length = seconds.toDouble();
@@ -283,7 +321,7 @@ public final class Inspector {
                 "-select_streams",
                 "V:0",
                 "-show_entries",
-                "packet=stream_index,pts,dts,size,flags",
+                "packet=stream_index,pts,dts,size,flags,pos",
                 "-read_intervals",
                 "%+#" + (later.isEmpty() ? PACKETS_OF_WINDOW : each) + later);
     }
@@ -301,7 +339,7 @@ public final class Inspector {
         }
         arguments.addAll(shown);
         arguments.addAll(MediaEngine.input(source, Optional.of(stillsRate)));
-        var reader = new ProbeReader();
+        var reader = new ProbeReader(engine.pixelFormats());
         Ending ending = engine.probe(arguments, reader::read, cancellation);
         return new Answer(ending, reader);
     }
@@ -361,10 +399,9 @@ public final class Inspector {
         return "the media engine says: " + String.join(" | ", plainComplaints(ending.lastLines()));
     }
 
-    /// Error lines without the engine's memory addresses, the same line once.
+    /// Error lines, the same line once.
     private static List<String> plainComplaints(List<String> lines) {
         return lines.stream()
-                .map(line -> line.replaceAll("\\[(\\S+) @ 0x[0-9a-f]+] ?", "$1: "))
                 .filter(line -> !line.isBlank())
                 .distinct()
                 .limit(8)

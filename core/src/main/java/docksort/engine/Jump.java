@@ -7,8 +7,8 @@ import docksort.media.Rational;
 import java.util.List;
 import java.util.Locale;
 
-/// How the engine is brought to one frame of a clip, so that it is the first that comes and stands at time 0,
-/// with the sound that belongs to it.
+/// How the engine is brought to one frame of a clip, so that it is the first that comes and stands at
+/// time 0, with the sound that belongs to it.
 ///
 /// @param before options before the input
 /// @param picture beginning of the chain of picture filters: empty, or ending with a comma
@@ -26,8 +26,9 @@ record Jump(List<String> before, String picture, String sound) {
         return source instanceof ClipSource.NumberedStills ? NONE : to(frame, rate, frames, false);
     }
 
-    /// For a process that reads the picture alone. Of streams that may begin anew at any moment the engine
-    /// counts time from the first of those it reads (ffmpeg_opt.c, correct_input_start_times), until it jumps.
+    /// For a process that reads the picture alone. Of streams that may begin anew at any moment the
+    /// engine counts time from the first of those it reads (ffmpeg_opt.c, correct_input_start_times),
+    /// until it jumps.
     static Jump ofPicture(ClipSource source, long frame, FrameRate rate, Frames frames) {
         boolean fromPicture = source instanceof ClipSource.SingleFile && frames.reach() == Frames.Reach.NEARLY;
         return source instanceof ClipSource.NumberedStills ? NONE : to(frame, rate, frames, fromPicture);
@@ -50,10 +51,21 @@ record Jump(List<String> before, String picture, String sound) {
         if (frames.reach() == Frames.Reach.JUMP) {
             return new Jump(List.of("-ss", seconds(from)), "", "");
         }
-        if (from.compareTo(firstAt.plus(LEAD)) > 0) {
+        boolean late = frames.reach() == Frames.Reach.NEARLY;
+        if (late && from.compareTo(firstAt.plus(LEAD)) > 0) {
             return trimmed(List.of("-ss", seconds(from.minus(LEAD))), LEAD);
         }
         return trimmed(List.of(), fromPicture ? from.minus(firstAt) : from);
+    }
+
+    /// The same frame by a jump that aims at an earlier moment and decodes up to it. Only what jumps at
+    /// all can.
+    Jump startingEarlier(Rational lead) {
+        if (before.size() != 2 || !picture.isEmpty() || !lead.isPositive()) {
+            return this;
+        }
+        Rational at = Rational.parse(before.get(1));
+        return at.compareTo(lead) > 0 ? trimmed(List.of("-ss", seconds(at.minus(lead))), lead) : trimmed(List.of(), at);
     }
 
     private static Jump trimmed(List<String> before, Rational rest) {

@@ -13,12 +13,13 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import org.bytedeco.javacpp.Loader;
+import org.jspecify.annotations.Nullable;
 
-/// The media engine: the `ffmpeg` and `ffprobe` programs of one folder, and every child process started from
-/// them.
-/// Closing it ends the children. Safe for use by several threads.
+/// The media engine: the `ffmpeg` and `ffprobe` programs of one folder, and every child process started
+/// from them. Closing it ends the children. Safe for use by several threads.
 public final class MediaEngine implements AutoCloseable {
     /// Environment variable with the folder of an installed engine to use instead of the bundled one.
     public static final String FOLDER_VARIABLE = "DOCKSORT_FFMPEG";
@@ -34,6 +35,7 @@ public final class MediaEngine implements AutoCloseable {
     private final Path ffmpeg;
     private final Path ffprobe;
     private final ChildProcesses children;
+    private final AtomicReference<@Nullable PixelFormats> pixelFormats = new AtomicReference<>();
 
     private static Duration encodeSilence() {
         String seconds = System.getenv(SILENCE_VARIABLE);
@@ -126,6 +128,16 @@ public final class MediaEngine implements AutoCloseable {
         return children.converse(arguments);
     }
 
+    /// All pixel formats that it knows, asked for once.
+    PixelFormats pixelFormats() throws InterruptedException {
+        PixelFormats known = pixelFormats.get();
+        if (known == null) {
+            known = PixelFormats.of(this);
+            pixelFormats.set(known);
+        }
+        return known;
+    }
+
     /// The engine's own words for its version.
     ///
     /// @throws ToolMissing when it does not start, for instance because a system library is missing
@@ -193,7 +205,8 @@ public final class MediaEngine implements AutoCloseable {
     /// A piece of a picture at its own pixels, as PNG bytes.
     ///
     /// @param seconds how far into the clip
-    /// @param scaled the raster the picture is brought to before, so that copies are seen as large as originals
+    /// @param scaled the raster the picture is brought to before, so that copies are seen as large as
+    ///     originals
     /// @param size what is cut from the middle
     public Optional<byte[]> crop(
             ClipSource source,
@@ -286,8 +299,8 @@ public final class MediaEngine implements AutoCloseable {
         }
     }
 
-    /// The arguments that open a clip: only local files, only the formats we know how to treat, never a path
-    /// that could be taken for an option or a protocol.
+    /// The arguments that open a clip: only local files, only the formats we know how to treat, never a
+    /// path that could be taken for an option or a protocol.
     static List<String> input(ClipSource source, Optional<FrameRate> stillsRate) {
         FrameRate rate = stillsRate.orElse(FrameRate.FPS_25);
         return switch (source) {

@@ -16,8 +16,8 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 
-/// Frames of a clip that its decoder does not give out: damaged ones, and those that were never written. A copy
-/// holds the frame before them in their place, so that all others keep theirs.
+/// Frames of a clip that its decoder does not give out: damaged ones, and those that were never written.
+/// A copy holds the frame before them in their place, so that all others keep theirs.
 public final class MissingFrames {
     private static final int TICKS = 90_000; // a second; every usual rate has whole ticks or nearly so
     private static final int MOST_FRAMES = 100_000_000;
@@ -31,12 +31,15 @@ public final class MissingFrames {
     /// Decodes a stretch of a clip of constant rate and says which of its frames did not come.
     ///
     /// @param range what of it is looked at
+    /// @param clean whether frames that the decoder only mends count as missing, too
     /// @return stretches in order, as frames of the clip; empty when it was cancelled
-    public Optional<List<FrameRange>> find(ClipSource source, VideoFacts picture, FrameRange range, Conduct conduct)
+    public Optional<List<FrameRange>> find(
+            ClipSource source, VideoFacts picture, FrameRange range, boolean clean, Conduct conduct)
             throws InterruptedException {
         FrameRate rate = picture.rate();
         Jump jump = Jump.ofPicture(source, range.first(), rate, picture.frames());
-        var line = new ArrayList<String>(jump.before());
+        var line = new ArrayList<String>(clean ? List.of("-err_detect", "explode") : List.of());
+        line.addAll(jump.before());
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
         line.addAll(
                 List.of("-map", "0:V:0", "-vf", jump.picture() + "scale=16:16:flags=fast_bilinear,settb=1/" + TICKS));

@@ -13,10 +13,14 @@ import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Optional;
+import java.util.Set;
 import org.bytedeco.javacpp.Loader;
 
 /// The chain of filters between a clip's picture and a copy's.
 final class PictureFilters {
+    /// Transfers that a ProRes frame has a number for (SMPTE RDD 36, from memory), and none at all.
+    private static final Set<String> PRORES_TRANSFERS = Set.of("", "bt709", "smpte2084", "arib-std-b67");
+
     private static final String FONT = "IBMPlexMono-Regular.ttf";
 
     private PictureFilters() {}
@@ -32,8 +36,9 @@ final class PictureFilters {
                 .filter(range -> order.source() instanceof docksort.media.ClipSource.NumberedStills)
                 .ifPresent(range -> filters.add(
                         "trim=start_frame=" + range.first() + ":end_frame=" + range.end() + ",setpts=PTS-STARTPTS"));
-        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
-            // To the nearest moment: the engine's own evening out lets a picture be more than a frame late.
+        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd()) {
+            // What is lost leaves gaps; filled, frames can be counted. To the nearest moment: the engine's own evening
+            // out lets a picture be more than a frame late.
             filters.add("fps=" + form.rate());
         }
         if (form.deinterlace()) {
@@ -53,17 +58,24 @@ final class PictureFilters {
         for (BurnIn burnIn : form.burnIns()) {
             filters.add(drawn(burnIn, order));
         }
-        if (scaled || toVideo || toHd || !form.pixelAspect().equals(aspect(picture))) {
-            filters.add("setsar=" + form.pixelAspect().numerator() + "/"
-                    + form.pixelAspect().denominator());
-        }
+        // Always: what the engine makes of wrapper and stream may be another than what is shown.
+        filters.add("setsar=" + form.pixelAspect().numerator() + "/"
+                + form.pixelAspect().denominator());
         if (target.family() == VideoTarget.Family.PRORES
                 && picture.colour().matrix().equals("bt470bg")) {
             // ProRes has one number for the matrix of 625 and 525 lines, which are the same (Rec. ITU-R
             // BT.601); the engine would write none that means anything.
             filters.add("setparams=colorspace=smpte170m");
         }
-        if (order.heldToEnd()) {
+        if (target.family() == VideoTarget.Family.PRORES
+                && !PRORES_TRANSFERS.contains(picture.colour().transfer())) {
+            // A number that ProRes has reserved stops programs that ask it for its meaning.
+            filters.add("setparams=color_trc=unknown");
+        }
+        boolean varies = picture.rateKind() == VideoFacts.RateKind.VARIABLE
+                && form.range().isEmpty();
+        if (order.heldToEnd() || varies) {
+            // Of variable rate: a picture that stays on when the recording ends stays on here.
             filters.add("tpad=stop=-1:stop_mode=clone");
         }
         if (form.range().isEmpty() && (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd())) {
@@ -71,12 +83,6 @@ final class PictureFilters {
             filters.add("trim=end_frame=" + form.frames());
         }
         return String.join(",", filters);
-    }
-
-    private static docksort.media.Rational aspect(VideoFacts picture) {
-        return picture.rotationDegrees() % 180 == 0
-                ? picture.pixelAspect()
-                : docksort.media.Rational.of(1).dividedBy(picture.pixelAspect());
     }
 
     private static String scale(CopyForm form, boolean toVideo, boolean toHd) {
@@ -123,8 +129,8 @@ final class PictureFilters {
         return "x=" + x + ":y=" + y;
     }
 
-    /// A value inside a filter inside a chain: both take characters of it for their own (FFmpeg documentation,
-    /// "Notes on filtergraph escaping").
+    /// A value inside a filter inside a chain: both take characters of it for their own (FFmpeg
+    /// documentation, "Notes on filtergraph escaping").
     private static String value(String text) {
         String inFilter = text.replaceAll("([\\\\':])", "\\\\$1");
         return inFilter.replaceAll("([\\\\'\\[\\],;])", "\\\\$1");

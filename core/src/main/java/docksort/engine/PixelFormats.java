@@ -1,79 +1,97 @@
 package docksort.engine;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import docksort.engine.ChildProcesses.Ending;
 import docksort.media.PixelFormat;
 import docksort.media.PixelFormat.Chroma;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import docksort.problem.CoreException.ToolFailed;
+import docksort.problem.Problem;
+import java.io.IOException;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 
-/// Reads the engine's names of pixel formats (libavutil/pixdesc.c, FFmpeg 8.0).
+/// All pixel formats that an engine knows, as it describes them itself (`ffprobe -show_pixel_formats`).
 final class PixelFormats {
-    private static final Pattern PLANAR = Pattern.compile("yuv(a?)j?(4\\d\\d)p(\\d*)(le|be)?");
-    private static final Pattern SEMI_PLANAR = Pattern.compile("p([024])(\\d\\d)(le|be)?");
-    private static final Pattern PLANAR_RGB = Pattern.compile("gbr(a?)p(f?)(\\d*)(le|be)?");
-    private static final Pattern GREY = Pattern.compile("gr[ae]y(\\d*)(le|be)?");
+    private static final String YUV = "yuv|yuyv|uyvy|uyyv|yvyu|nv|p\\d|y2|xyz|xv|ayuv|vuy|vyu|v30";
 
-    private PixelFormats() {}
+    private final Map<String, PixelFormat> byName = new HashMap<>();
 
-    /// @param statedBits bits a sample as the stream states them, 0 when it does not
-    static PixelFormat parse(String name, int statedBits) {
-        Matcher planar = PLANAR.matcher(name);
-        if (planar.matches()) {
-            return new PixelFormat(
-                    name,
-                    bits(planar.group(3), statedBits),
-                    chroma(planar.group(2)),
-                    !planar.group(1).isEmpty());
-        }
-        Matcher semi = SEMI_PLANAR.matcher(name);
-        if (semi.matches()) {
-            Chroma chroma = switch (semi.group(1)) {
-                case "0" -> Chroma.C420;
-                case "2" -> Chroma.C422;
-                default -> Chroma.C444;
-            };
-            return new PixelFormat(name, bits(semi.group(2), statedBits), chroma, false);
-        }
-        Matcher rgb = PLANAR_RGB.matcher(name);
-        if (rgb.matches()) {
-            return new PixelFormat(
-                    name,
-                    bits(rgb.group(3), statedBits),
-                    Chroma.RGB,
-                    !rgb.group(1).isEmpty());
-        }
-        Matcher grey = GREY.matcher(name);
-        if (grey.matches()) {
-            return new PixelFormat(name, bits(grey.group(1), statedBits), Chroma.GREY, false);
-        }
-        return switch (name) {
-            case "nv12", "nv21" -> new PixelFormat(name, 8, Chroma.C420, false);
-            case "nv16", "yuyv422", "uyvy422" -> new PixelFormat(name, 8, Chroma.C422, false);
-            case "rgb24", "bgr24", "rgb0", "bgr0", "0rgb", "0bgr" -> new PixelFormat(name, 8, Chroma.RGB, false);
-            case "pal8", "rgba", "bgra", "argb", "abgr" -> new PixelFormat(name, 8, Chroma.RGB, true);
-            case "rgb48le", "rgb48be", "bgr48le", "bgr48be" ->
-                new PixelFormat(name, bits("16", statedBits), Chroma.RGB, false);
-            case "rgba64le", "rgba64be", "bgra64le", "bgra64be" ->
-                new PixelFormat(name, bits("16", statedBits), Chroma.RGB, true);
-            case "ya8" -> new PixelFormat(name, 8, Chroma.GREY, true);
-            case "ya16le", "ya16be" -> new PixelFormat(name, 16, Chroma.GREY, true);
-            default -> new PixelFormat(name.isEmpty() ? "unknown" : name, 0, Chroma.UNKNOWN, false);
-        };
+    private PixelFormats(JsonNode answer) {
+        answer.path("pixel_formats").forEach(each -> {
+            PixelFormat format = format(each);
+            byName.put(format.name(), format);
+        });
     }
 
-    private static int bits(String inName, int stated) {
-        int named = inName.isEmpty() ? 8 : Integer.parseInt(inName);
-        return stated > 0 && stated <= named ? stated : named;
+    /// @throws ToolFailed when the engine does not tell
+    static PixelFormats of(MediaEngine engine) throws InterruptedException {
+        var answer = new JsonNode[1];
+        try {
+            Ending ending = engine.probe(
+                    List.of("-v", "error", "-show_pixel_formats", "-of", "json=c=1"),
+                    in -> answer[0] = new ObjectMapper().readTree(in.readAllBytes()),
+                    new Cancellation());
+            if (ending.isGood() && answer[0] != null) {
+                return new PixelFormats(answer[0]);
+            }
+            throw new IOException(String.join(" ", ending.lastLines()));
+        } catch (IOException e) {
+            throw new ToolFailed(new Problem(
+                    "The media engine does not list its pixel formats",
+                    String.valueOf(e.getMessage()),
+                    "Nothing was changed.",
+                    "Correct " + MediaEngine.FOLDER_VARIABLE + ", or unset it."));
+        }
     }
 
-    private static Chroma chroma(String digits) {
-        return switch (digits) {
-            case "420" -> Chroma.C420;
-            case "422" -> Chroma.C422;
-            case "444" -> Chroma.C444;
-            case "411" -> Chroma.C411;
-            case "410" -> Chroma.C410;
-            case "440" -> Chroma.C440;
+    private static PixelFormat format(JsonNode said) {
+        String name = said.path("name").asText("unknown");
+        JsonNode flags = said.path("flags");
+        int depth = 0;
+        for (JsonNode component : said.path("components")) {
+            depth = Math.max(depth, component.path("bit_depth").asInt(0));
+        }
+        boolean colours = flags.path("palette").asInt() == 1;
+        boolean alpha = flags.path("alpha").asInt() == 1 || colours;
+        boolean mosaic = name.startsWith("bayer");
+        return new PixelFormat(name, mosaic ? 0 : Math.clamp(depth, 0, 64), chroma(said, name, colours, mosaic), alpha);
+    }
+
+    private static Chroma chroma(JsonNode said, String name, boolean colours, boolean mosaic) {
+        if (mosaic) {
+            return Chroma.UNKNOWN; // red, green and blue lie beside each other: no codec of copies has them so
+        }
+        if (said.path("flags").path("rgb").asInt() == 1 || colours || name.startsWith("xyz")) {
+            return Chroma.RGB;
+        }
+        int components = said.path("nb_components").asInt();
+        if (components == 1 || components == 2) {
+            return Chroma.GREY;
+        }
+        if (components == 0 || !name.matches("(" + YUV + ").*")) {
+            return Chroma.UNKNOWN;
+        }
+        return switch (said.path("log2_chroma_w").asInt() * 10
+                + said.path("log2_chroma_h").asInt()) {
+            case 0 -> Chroma.C444;
+            case 1 -> Chroma.C440;
+            case 10 -> Chroma.C422;
+            case 11 -> Chroma.C420;
+            case 20 -> Chroma.C411;
+            case 22 -> Chroma.C410;
             default -> Chroma.UNKNOWN;
         };
+    }
+
+    /// @param statedBits bits a sample as the stream states them, 0 when it does not
+    PixelFormat named(String name, int statedBits) {
+        PixelFormat known = byName.get(name);
+        if (known == null) {
+            return new PixelFormat(name.isEmpty() ? "unknown" : name, 0, Chroma.UNKNOWN, false);
+        }
+        boolean fewer = statedBits > 0 && statedBits < known.bitDepth();
+        return fewer ? new PixelFormat(name, statedBits, known.chroma(), known.alpha()) : known;
     }
 }

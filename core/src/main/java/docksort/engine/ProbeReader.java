@@ -6,6 +6,8 @@ import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.index.PictureSays;
+import docksort.index.SlicePeek;
+import docksort.index.SlicePeek.Coded;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
@@ -17,6 +19,7 @@ import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.FrameStructure.Extent;
 import docksort.media.Frames;
+import docksort.media.PixelFormat;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.ScanType;
@@ -25,12 +28,18 @@ import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 
 /// Reads one answer of ffprobe and makes facts of it. What it says is untrusted: nothing is taken without a
 /// range check, and what is missing stays missing.
@@ -44,6 +53,22 @@ final class ProbeReader {
             .disable(StreamReadFeature.AUTO_CLOSE_SOURCE) // the stream's owner drains and closes it
             .build());
 
+    private static final int MOST_KEYS_PEEKED = 3_000;
+    /// Codecs whose decoder says of each picture whether it has fields.
+    private static final Set<String> WITH_FIELDS = Set.of(
+            "dvvideo",
+            "mjpeg",
+            "mpeg4",
+            "mpeg1video",
+            "mpeg2video",
+            "h264",
+            "hevc",
+            "dnxhd",
+            "prores",
+            "vc1",
+            "wmv3",
+            "ffv1");
+
     private static final String OWN_TAGS = "docksort.";
     private static final Rational MOST_LATE = Rational.of(60); // more is a clock that has nothing to do with it
 
@@ -53,6 +78,22 @@ final class ProbeReader {
     private boolean whole;
     private boolean lacksShownTimes;
     private boolean orderByDecoding;
+    private boolean fromFirst;
+    private boolean doubtful;
+    private long missingAtEnd;
+    private boolean partlyTimed;
+    private boolean clockRestarts;
+    private final List<KeyPacket> keyPackets = new ArrayList<>();
+    private Optional<FirstPicture> seen = Optional.empty();
+    private final PixelFormats pixelFormats;
+
+    /// @param pixelFormats all that the engine knows
+    ProbeReader(PixelFormats pixelFormats) {
+        this.pixelFormats = pixelFormats;
+    }
+
+    /// A picture that its container marks as a keyframe.
+    private record KeyPacket(int picture, SlicePeek.Packet packet) {}
 
     void read(InputStream answer) throws IOException {
         JsonNode read = JSON.readTree(answer);
@@ -76,14 +117,11 @@ final class ProbeReader {
         return videoStream().map(v -> !codec(v).isIntraByNature()).orElse(false);
     }
 
-    /// Whether the container times only decoding, so that reordering has to be seen in decoded pictures. Some
-    /// containers
-    /// give such times as if they were those of showing; the decoder knows of reordering all the same.
+    /// Whether the container times only decoding, so that reordering has to be seen in decoded pictures.
+    /// Some containers give such times as if they were those of showing; the decoder knows of reordering
+    /// all the same.
     boolean needsShownOrder() {
-        boolean reorders = videoStream()
-                .map(stream -> stream.path("has_b_frames").asInt(0) > 0)
-                .orElse(false);
-        return needsLongerWindow() && (lacksShownTimes || (reorders && structure.reorderDepth() == 0 && !isShort()));
+        return needsLongerWindow() && (lacksShownTimes || (hasTwoWay() && structure.reorderDepth() == 0 && !isShort()));
     }
 
     private boolean isShort() {
@@ -93,6 +131,79 @@ final class ProbeReader {
     void setStructure(FrameStructure found) {
         structure = found;
         whole = found.extent() == Extent.WHOLE;
+    }
+
+    /// Jumps may land where decoding cannot begin.
+    void decodeFromFirst() {
+        fromFirst = true;
+    }
+
+    /// Holds the marks of keyframes against the pictures themselves; see [StreamStructure] for files with
+    /// an index.
+    void checkKeyframes(Path file, Disagreements disagreements) throws IOException {
+        // A packet of a program stream may begin within the picture before.
+        boolean can = codec().filter(codec -> codec.name().equals("h264")).isPresent()
+                && !root.path("format").path("format_name").asText("").equals("mpeg");
+        if (!can || keyPackets.isEmpty()) {
+            return;
+        }
+        List<Optional<Coded>> looked =
+                SlicePeek.look(file, keyPackets.stream().map(KeyPacket::packet).toList());
+        var recovery = new HashSet<Integer>();
+        for (int i = 0; i < looked.size(); i++) {
+            if (looked.get(i).filter(coded -> !coded.intra() && !coded.entry()).isPresent()) {
+                recovery.add(keyPackets.get(i).picture());
+            }
+        }
+        if (recovery.isEmpty()) {
+            return;
+        }
+        var builder = new FrameStructure.Builder(structure.extent(), structure.timeBase());
+        var kept = new int[1];
+        List<Integer> starts = Arrays.stream(structure.stretchStarts()).boxed().toList();
+        structure.forEach((index, shown, key, bytes) -> {
+            if (index > 0 && starts.contains(index)) {
+                builder.breakHere();
+            }
+            boolean intra = key && !recovery.contains(index);
+            kept[0] += intra ? 1 : 0;
+            builder.add(shown, intra, bytes);
+        });
+        disagreements.recoveryPoints(recovery.size(), kept[0]);
+        structure = builder.build();
+        fromFirst = true;
+    }
+
+    /// The index lists pictures that are not there.
+    void doubtCount(long behindTheEnd) {
+        doubtful = true;
+        missingAtEnd = behindTheEnd;
+    }
+
+    /// What decoded pictures say of themselves.
+    void takePicture(ProbeReader decoded) {
+        seen = FirstPicture.of(decoded.root, videoIndex());
+    }
+
+    /// Whether a picture has to be decoded to learn of its fields, or its time: what a container says of
+    /// them is often what its writer's maker once chose for all.
+    boolean lacksPicture(Said said) {
+        return videoStream()
+                .filter(stream -> WITH_FIELDS.contains(codec(stream).name()))
+                .filter(stream -> FirstPicture.of(root, videoIndex()).isEmpty())
+                .filter(stream -> lacksGroupTimecode(stream)
+                        || said.stream(codec(stream).name(), raster(stream), Optional.empty())
+                                        .scan()
+                                == ScanType.UNKNOWN)
+                .isPresent();
+    }
+
+    private boolean lacksGroupTimecode(JsonNode stream) {
+        return codec(stream).name().equals("mpeg2video") && tag("timecode").isEmpty();
+    }
+
+    private static Raster raster(JsonNode stream) {
+        return new Raster(stream.path("width").asInt(), stream.path("height").asInt());
     }
 
     boolean isWhole() {
@@ -129,12 +240,30 @@ final class ProbeReader {
             return;
         }
         Rational step = videoStream()
-                .flatMap(stream -> statedRate(stream, "avg_frame_rate").or(() -> statedRate(stream, "r_frame_rate")))
+                .flatMap(ProbeReader::usualRate)
                 .map(rate -> Rational.of(1).dividedBy(rate.exact()))
                 .orElse(new Rational(1, 25));
         Extent extent = kinds.length() < window ? Extent.WHOLE : Extent.STRETCH;
-        setStructure(StreamStructure.fromShownOrder(kinds.toString(), keys, sizes, step, extent));
-        orderByDecoding = structure.longestTwoWayRun() > 0;
+        FrameStructure shown = StreamStructure.fromShownOrder(kinds.toString(), keys, sizes, step, extent);
+        orderByDecoding = shown.longestTwoWayRun() > 0;
+        if (orderByDecoding) {
+            setStructure(shown); // otherwise pictures are shown as they are decoded, and packets tell more
+        }
+    }
+
+    /// The mean by the header, unless it counts fields.
+    private static Optional<FrameRate> usualRate(JsonNode stream) {
+        Optional<FrameRate> mean = statedRate(stream, "avg_frame_rate");
+        Optional<FrameRate> least = statedRate(stream, "r_frame_rate");
+        boolean fields = mean.isPresent()
+                && least.isPresent()
+                && mean.get().exact().equals(least.get().exact().times(Rational.of(2)));
+        return fields ? least : mean.or(() -> least);
+    }
+
+    /// Whether decoding told an order that time stamps do not.
+    boolean isOrderedByDecoding() {
+        return orderByDecoding;
     }
 
     String fourCc() {
@@ -164,8 +293,12 @@ final class ProbeReader {
         Rational seconds = video.map(VideoFacts::seconds)
                 .or(() -> rational(root.path("format").path("duration")))
                 .orElse(Rational.ZERO);
-        Optional<Timecode> start = video.flatMap(v -> timecode(v, disagreements));
+        Optional<Timecode> start =
+                video.map(v -> timecode(v, disagreements)).orElseGet(() -> timeReference(audio, stillsRate));
         var all = new ArrayList<>(complaints);
+        if (videoStream().filter(ProbeReader::isMirrored).isPresent()) {
+            all.add("it is shown mirrored, as its container says");
+        }
         video.ifPresent(v -> soundEnds(v, audio).ifPresent(all::add));
         return new ClipFacts(
                 container(source),
@@ -204,18 +337,21 @@ final class ProbeReader {
     private VideoFacts video(
             JsonNode stream, ClipSource source, FrameRate stillsRate, Said said, Disagreements disagreements) {
         Codec codec = codec(stream);
-        var raster =
-                new Raster(stream.path("width").asInt(), stream.path("height").asInt());
+        Raster raster = raster(stream);
         Rational timeBase = structure.timeBase();
         boolean stills = source instanceof ClipSource.NumberedStills;
         Timing timing = timing(stream, source, stillsRate);
-        Optional<FirstPicture> picture = FirstPicture.of(root, videoIndex());
+        Optional<FirstPicture> picture = FirstPicture.of(root, videoIndex()).or(() -> seen);
         PictureSays own = said.stream(codec.name(), raster, picture.map(FirstPicture::says));
         if (!stills) {
             disagreements.rate(statedRate(stream, "avg_frame_rate"), timing);
         }
         Frames frames = frameCount(stream, source, timing, timeBase, disagreements)
-                .reached(stills ? Optional.empty() : firstAt(stream), reach());
+                .reached(stills ? Optional.empty() : firstAt(stream), reach())
+                .lacking(missingAtEnd);
+        if (clockRestarts) {
+            disagreements.clock();
+        }
         Colour colour = disagreements.colour(colour(stream), said.container(), own);
         return new VideoFacts(
                 codec,
@@ -229,15 +365,23 @@ final class ProbeReader {
                         own),
                 rotation(stream),
                 disagreements.scan(scan(stream), said.container(), own),
-                PixelFormats.parse(
-                        stream.path("pix_fmt").asText(""),
-                        stream.path("bits_per_raw_sample").asInt(0)),
+                pixels(stream),
                 colour,
                 HdrReader.read(stream, picture),
                 timing.rate(),
                 timing.kind(),
                 frames,
                 stills ? FrameStructure.NONE : structure);
+    }
+
+    /// VP8 and VP9 carry transparency beside the picture, as a second one, and say so in a tag of their
+    /// container (WebM container guidelines, AlphaMode).
+    private PixelFormat pixels(JsonNode stream) {
+        PixelFormat own = pixelFormats.named(
+                stream.path("pix_fmt").asText(""),
+                stream.path("bits_per_raw_sample").asInt(0));
+        boolean beside = placesOf(stream, "alpha_mode").anyMatch("1"::equals);
+        return beside ? own.withAlpha() : own;
     }
 
     /// Less than a millisecond is how coarse some containers count.
@@ -249,11 +393,21 @@ final class ProbeReader {
     }
 
     private Frames.Reach reach() {
-        if (orderByDecoding) {
+        String format = root.path("format").path("format_name").asText("");
+        boolean stream = format.equals("mpegts") || format.equals("mpeg");
+        boolean bare = Set.of("h264", "hevc", "mpegvideo").contains(format)
+                || (lacksShownTimes
+                        && hasTwoWay()
+                        && !stream); // its decoder gives pictures out later than it takes them
+        if (orderByDecoding || bare || clockRestarts || (partlyTimed && !stream)) {
             return Frames.Reach.COUNT;
         }
-        String format = root.path("format").path("format_name").asText("");
-        return format.equals("mpegts") || format.equals("mpeg") ? Frames.Reach.NEARLY : Frames.Reach.JUMP;
+        if (stream) {
+            return Frames.Reach.NEARLY; // it aims so far ahead that what recovers is whole by then
+        }
+        // The engine's Dirac decoder drops pictures after a jump (measured with FFmpeg 8.0.1).
+        boolean drops = codec().filter(codec -> codec.name().equals("dirac")).isPresent();
+        return fromFirst || drops ? Frames.Reach.FIRST : Frames.Reach.JUMP;
     }
 
     private static Raster codedRaster(JsonNode stream, Raster raster) {
@@ -263,9 +417,8 @@ final class ProbeReader {
         return larger ? new Raster(width, height) : raster;
     }
 
-    /// Numbered stills and bare streams state no rate that could be relied on; somebody must say how to read
-    /// them. A
-    /// single still has none and needs none.
+    /// Numbered stills and bare streams state no rate that could be relied on; somebody must say how to
+    /// read them. A single still has none and needs none.
     private Timing timing(JsonNode stream, ClipSource source, FrameRate stillsRate) {
         if (source instanceof ClipSource.NumberedStills) {
             return new Timing(stillsRate, RateKind.UNSTATED);
@@ -281,9 +434,13 @@ final class ProbeReader {
                         structure,
                         structure.timeBase(),
                         statedRate(stream, "r_frame_rate"),
-                        statedRate(stream, "avg_frame_rate"),
+                        whole && !isMov() ? Optional.empty() : statedRate(stream, "avg_frame_rate"),
                         whole);
         return found.orElse(new Timing(stillsRate, RateKind.UNSTATED));
+    }
+
+    private boolean isMov() {
+        return root.path("format").path("format_name").asText("").startsWith("mov");
     }
 
     private Frames frameCount(
@@ -292,12 +449,18 @@ final class ProbeReader {
             return new Frames(stills.count(), Frames.Origin.COUNTED);
         }
         if (timing.kind() == RateKind.VARIABLE) {
-            return new Frames(timing.rate().framesIn(duration(stream, timeBase)), Frames.Origin.ESTIMATED);
+            // A picture that stays on when a recording ends is in the header of MOV and MP4, which sums up how long
+            // each is shown.
+            long told = timing.rate().framesIn(duration(stream, timeBase));
+            boolean summedUp = whole && isMov();
+            return new Frames(
+                    summedUp ? Math.max(told, seen(timing.rate())) : told,
+                    summedUp ? Frames.Origin.STATED : Frames.Origin.ESTIMATED);
         }
         long stated = stream.path("nb_frames").asLong(0);
         if (whole && structure.isKnown()) {
             disagreements.frames(stated, structure.count());
-            return new Frames(structure.count(), Frames.Origin.COUNTED);
+            return new Frames(structure.count(), doubtful ? Frames.Origin.STATED : Frames.Origin.COUNTED);
         }
         if (stated > 0) {
             return new Frames(stated, Frames.Origin.STATED);
@@ -308,6 +471,16 @@ final class ProbeReader {
             return new Frames(ticks, Frames.Origin.STATED);
         }
         return new Frames(timing.rate().framesIn(duration(stream, tick)), Frames.Origin.ESTIMATED);
+    }
+
+    /// Frames from the first picture to the last.
+    private long seen(FrameRate rate) {
+        var ends = new long[] {Long.MAX_VALUE, Long.MIN_VALUE};
+        structure.forEach((_, at, _, _) -> {
+            ends[0] = Math.min(ends[0], at);
+            ends[1] = Math.max(ends[1], at);
+        });
+        return ends[1] < ends[0] ? 0 : rate.framesIn(structure.timeBase().times(Rational.of(ends[1] - ends[0]))) + 1;
     }
 
     private Rational duration(JsonNode stream, Rational timeBase) {
@@ -327,9 +500,14 @@ final class ProbeReader {
                 .orElse(new Rational(1, 1000));
         var found = new FrameStructure.Builder(extent, timeBase);
         long gap = Rational.of(2).dividedBy(timeBase).rounded();
+        long backwards = Rational.of(1).dividedBy(timeBase).rounded();
+        long offset = 0;
+        long step = 1;
         long latest = Long.MIN_VALUE;
         int timed = 0;
         packetCount = 0;
+        keyPackets.clear();
+        Map<Integer, Long> shownAt = shownTimes(answer.path("packets"), videoIndex, answer.has("streams"));
         for (JsonNode packet : answer.path("packets")) {
             packetCount++;
             boolean other = videoIndex >= 0 && packet.path("stream_index").asInt() != videoIndex;
@@ -337,21 +515,80 @@ final class ProbeReader {
                 continue;
             }
             timed += packet.has("pts") ? 1 : 0;
-            JsonNode at = packet.has("pts") ? packet.path("pts") : packet.path("dts");
             String flags = packet.path("flags").asText("");
             if (flags.contains("D")) {
                 continue; // a packet outside the edit list: decoded, never shown
             }
-            long shown = at.asLong(found.count());
+            long shown = shownAt.getOrDefault(packetCount, (long) found.count()) + offset;
             boolean key = flags.contains("K");
             if (key && latest != Long.MIN_VALUE && shown - latest > gap && extent == Extent.STRETCH) {
                 found.breakHere();
             }
+            if (key && latest != Long.MIN_VALUE && latest - shown > backwards) {
+                // Another recording follows in the same stream, and its clock begins anew.
+                offset += latest + step - shown;
+                shown = latest + step;
+                clockRestarts = true;
+            }
+            step = shown > latest && latest != Long.MIN_VALUE ? shown - latest : step;
             latest = Math.max(latest, shown);
-            found.add(shown, key, Math.max(0, packet.path("size").asInt(0)));
+            int bytes = Math.max(0, packet.path("size").asInt(0));
+            if (key && keyPackets.size() < MOST_KEYS_PEEKED) {
+                var place = new SlicePeek.Packet(packet.path("pos").asLong(-1), bytes);
+                keyPackets.add(new KeyPacket(found.count(), place));
+            }
+            found.add(shown, key, bytes);
         }
         lacksShownTimes = found.count() > 0 && timed < found.count() / 2;
+        partlyTimed = timed > 0 && timed < found.count() && hasTwoWay();
         return found.build();
+    }
+
+    /// When packets are shown, by their place among all. A packet of a program or transport stream may
+    /// hold several pictures, of which only the first has times. Of MPEG-1 and MPEG-2 the others follow:
+    /// a picture that others lean on is shown when the next such is decoded, every other one when it is
+    /// decoded itself (ISO/IEC 13818-2, 6.1.1.11).
+    private Map<Integer, Long> shownTimes(JsonNode packets, int videoIndex, boolean hasStreams) {
+        boolean mpeg = codec().filter(
+                        codec -> codec.name().startsWith("mpeg") && codec.name().endsWith("video"))
+                .isPresent();
+        var shown = new HashMap<Integer, Long>();
+        int waiting = -1;
+        long latest = 0;
+        long step = 1;
+        int number = 0;
+        for (JsonNode packet : packets) {
+            number++;
+            boolean other = videoIndex >= 0 && packet.path("stream_index").asInt() != videoIndex;
+            if (other || (videoIndex < 0 && hasStreams)) {
+                continue;
+            }
+            long decoded = packet.path("dts").asLong(latest);
+            boolean isLeanedOn = !packet.has("pts") || packet.path("pts").asLong() > decoded;
+            if (waiting >= 0 && isLeanedOn) {
+                shown.put(waiting, decoded);
+                waiting = -1;
+            }
+            if (packet.has("pts") || !mpeg) {
+                JsonNode at = packet.has("pts") ? packet.path("pts") : packet.path("dts");
+                decoded = at.isMissingNode() && number > 1 ? latest + step : decoded;
+                shown.put(number, at.isMissingNode() ? decoded : at.asLong());
+            } else if (packet.has("dts")) {
+                waiting = number;
+            }
+            step = decoded > latest && latest > 0 ? decoded - latest : step;
+            latest = decoded;
+        }
+        if (waiting >= 0) {
+            shown.put(waiting, latest + step);
+        }
+        return shown;
+    }
+
+    private boolean hasTwoWay() {
+        return videoStream()
+                .map(stream -> stream.path("has_b_frames").asInt(0) > 0)
+                .orElse(false);
     }
 
     private int videoIndex() {
@@ -420,7 +657,46 @@ final class ProbeReader {
         };
     }
 
+    /// Broadcast WAVE counts samples since midnight (EBU Tech 3285, time reference).
+    private Optional<Timecode> timeReference(List<AudioStream> audio, FrameRate rate) {
+        return tag("time_reference")
+                .filter(text -> text.matches("\\d{1,15}") && !audio.isEmpty())
+                .filter(_ -> audio.getFirst().samplesPerSecond() > 0)
+                .map(text -> new Rational(Long.parseLong(text), audio.getFirst().samplesPerSecond())
+                        .times(rate.exact())
+                        .rounded())
+                .filter(frames -> frames < 24L * 3600 * rate.nominal())
+                .map(frames -> Timecode.zero(rate).plus(frames));
+    }
+
+    /// The four numbers by which a matrix turns and mirrors, row by row; empty where there is none.
+    private static List<Long> matrix(JsonNode stream) {
+        for (JsonNode side : stream.path("side_data_list")) {
+            String rows = side.path("displaymatrix").asText("");
+            List<Long> numbers = Stream.of(rows.split("\\s+"))
+                    .filter(word -> word.matches("-?\\d{1,12}"))
+                    .map(Long::parseLong)
+                    .toList();
+            if (numbers.size() == 9) {
+                return List.of(numbers.get(0), numbers.get(1), numbers.get(3), numbers.get(4));
+            }
+        }
+        return List.of();
+    }
+
+    private static boolean isMirrored(JsonNode stream) {
+        List<Long> m = matrix(stream);
+        return m.size() == 4
+                && Math.signum((double) m.get(0)) * Math.signum((double) m.get(3))
+                        < Math.signum((double) m.get(1)) * Math.signum((double) m.get(2));
+    }
+
     private static int rotation(JsonNode stream) {
+        if (isMirrored(stream)) {
+            // The angle that a player is told holds only for what is not mirrored; sides change places all the same.
+            List<Long> m = matrix(stream);
+            return m.get(0) == 0 && m.get(3) == 0 ? 90 : 0;
+        }
         for (JsonNode side : stream.path("side_data_list")) {
             if (side.has("rotation")) {
                 // The matrix states a counter-clockwise angle; players turn the other way.
@@ -444,7 +720,7 @@ final class ProbeReader {
     }
 
     private Optional<Timecode> timecode(VideoFacts video, Disagreements disagreements) {
-        Optional<String> used = tag("timecode");
+        Optional<String> used = tag("timecode").or(this::groupTimecode);
         used.ifPresent(first -> placesOf("timecode").stream()
                 .filter(other -> !other.equals(first))
                 .findFirst()
@@ -455,6 +731,20 @@ final class ProbeReader {
             } catch (IllegalArgumentException e) {
                 return Optional.empty();
             }
+        });
+    }
+
+    /// MPEG-2 counts time in the header of each group of pictures (ISO/IEC 13818-2, 6.3.8). Most encoders
+    /// leave it at zero, which tells nothing.
+    private Optional<String> groupTimecode() {
+        return FirstPicture.of(root, videoIndex()).or(() -> seen).flatMap(picture -> {
+            for (JsonNode side : picture.sideData()) {
+                String text = side.path("timecode").asText("");
+                if (text.matches("\\d\\d:\\d\\d:\\d\\d[:;]\\d\\d") && text.matches(".*[1-9].*")) {
+                    return Optional.of(text);
+                }
+            }
+            return Optional.empty();
         });
     }
 
@@ -469,16 +759,14 @@ final class ProbeReader {
         root.path("streams").forEach(places::add);
         places.add(root.path("format"));
         var values = new ArrayList<String>();
-        for (JsonNode place : places) {
-            JsonNode tags = place.path("tags");
-            for (String key : List.of(name, name.toUpperCase(Locale.ROOT))) {
-                String value = tags.path(key).asText("");
-                if (!value.isBlank()) {
-                    values.add(value.strip());
-                }
-            }
-        }
+        places.forEach(place -> placesOf(place, name).forEach(values::add));
         return values;
+    }
+
+    private static Stream<String> placesOf(JsonNode place, String name) {
+        return Stream.of(name, name.toUpperCase(Locale.ROOT))
+                .map(key -> place.path("tags").path(key).asText("").strip())
+                .filter(value -> !value.isEmpty());
     }
 
     /// The container's own tags by which copies describe themselves; others are left.

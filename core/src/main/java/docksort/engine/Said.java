@@ -23,8 +23,13 @@ record Said(PictureSays container, ByteBuffer setUp) {
         return new Said(header.picture(), header.setUp());
     }
 
-    /// What the stream itself states: its parameter sets, and of the scan, which they may leave open, the first
-    /// picture.
+    /// Whether the container says which fields there are.
+    boolean isScanStated() {
+        return container.scan() != ScanType.UNKNOWN;
+    }
+
+    /// What the stream itself states: its parameter sets, and of the scan, which they may leave open, the
+    /// first picture.
     ///
     /// @param raster what is decoded; parameter sets of another raster are some other track's
     PictureSays stream(String codec, Raster raster, Optional<PictureSays> picture) {

@@ -33,8 +33,13 @@ public final class SoundLevels {
     /// @param levels root mean square of each channel over all stretches, 1 for full scale; channels are
     /// counted
     ///     through all streams; empty when it was cancelled or does not decode
+    /// @param envelope of all channels together
     /// @param complaint why it does not decode, empty when it does
-    public record Heard(List<Double> levels, String complaint) {
+    public record Heard(List<Double> levels, Envelope envelope, String complaint) {
+        Heard(String complaint) {
+            this(List.of(), new Envelope(), complaint);
+        }
+
         public Heard {
             levels = List.copyOf(levels);
         }
@@ -60,46 +65,68 @@ public final class SoundLevels {
         try {
             Ending ending = engine.raw(line, meter::read, conduct);
             if (ending.cut() == Cut.CANCELLED) {
-                return new Heard(List.of(), "");
+                return new Heard("");
             }
             if (!ending.isGood()) {
-                return new Heard(List.of(), String.join(" | ", ending.lastLines()));
+                return new Heard(String.join(" | ", ending.lastLines()));
             }
         } catch (IOException e) {
-            return new Heard(List.of(), String.valueOf(e.getMessage()));
+            return new Heard(String.valueOf(e.getMessage()));
         }
-        return new Heard(meter.levels(), "");
+        return new Heard(meter.levels(), meter.envelope, "");
     }
 
-    /// A stream that ends before the others is heard as silent from there on. Channels are taken for unnamed
-    /// ones: the engine would bring named ones of several streams into an order of its own.
+    /// A stream that ends before the others is heard as silent from there on. Channels are taken for
+    /// unnamed ones: the engine would bring named ones of several streams into an order of its own.
     private static String filters(List<AudioStream> audio, int stretches, Rational seconds) {
         String whole = Jump.seconds(seconds.times(Rational.of(stretches)));
         var chains = new StringBuilder();
         var all = new StringBuilder();
         for (int stream = 0; stream < audio.size(); stream++) {
-            for (int stretch = 0; stretch < stretches; stretch++) {
-                chains.append("[").append(stretch).append(":a:").append(stream).append("]");
-            }
             int channels = audio.get(stream).channels();
+            var parts = new StringBuilder();
+            for (int stretch = 0; stretch < stretches; stretch++) {
+                // Joining wants channels with names; what a file leaves unnamed is named by their number. Where sound
+                // begins late or has a gap there is silence, so that it stays in its place.
+                String part = "[p" + stream + "x" + stretch + "]";
+                chains.append("[").append(stretch).append(":a:").append(stream).append("]");
+                chains.append("aresample=async=1:min_hard_comp=0.005:first_pts=0,aformat=channel_layouts=")
+                        .append(channels)
+                        .append("c,")
+                        .append(exactly(Jump.seconds(seconds)))
+                        .append(part)
+                        .append(";");
+                parts.append(part);
+            }
+            chains.append(parts);
             String unnamed = IntStream.range(0, channels)
                     .mapToObj(c -> "|c" + c + "=c" + c)
                     .collect(Collectors.joining());
             chains.append("concat=n=").append(stretches).append(":v=0:a=1");
             chains.append(",aformat=sample_fmts=s16:sample_rates=").append(SAMPLES_PER_SECOND);
             chains.append(",pan=").append(channels).append("c").append(unnamed);
-            chains.append(",apad,atrim=duration=").append(whole);
+            chains.append(",").append(exactly(whole));
             chains.append("[s").append(stream).append("];");
             all.append("[s").append(stream).append("]");
         }
         return chains + all.toString() + (audio.size() > 1 ? "amerge=inputs=" + audio.size() : "anull") + "[all]";
     }
 
+    /// Silence up to a length and no more: padding without an end would never end where there is no sound
+    /// at all.
+    private static String exactly(String seconds) {
+        return "apad=whole_dur=" + seconds + ",atrim=duration=" + seconds;
+    }
+
     /// Adds up samples as they come, so that the length of a clip does not matter.
     private static final class Meter {
         private static final int BYTES_OF_SAMPLE = 2;
 
+        private static final int SAMPLES_OF_STEP = SAMPLES_PER_SECOND / Envelope.PER_SECOND;
+
         private final double[] sums;
+        private final Envelope envelope = new Envelope();
+        private double step;
         private long samples; // of all channels
 
         Meter(int channels) {
@@ -116,7 +143,12 @@ public final class SoundLevels {
                 while (buffer.hasRemaining()) {
                     double sample = buffer.get() / FULL_SCALE;
                     sums[(int) (samples % sums.length)] += sample * sample;
+                    step += sample * sample;
                     samples++;
+                    if (samples % ((long) SAMPLES_OF_STEP * sums.length) == 0) {
+                        envelope.add(Math.sqrt(step / SAMPLES_OF_STEP / sums.length));
+                        step = 0;
+                    }
                 }
                 read = in.readNBytes(chunk, 0, chunk.length);
             }

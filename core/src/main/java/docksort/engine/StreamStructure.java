@@ -13,13 +13,17 @@ import docksort.media.Rational;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 
-/// The frame structure from a file's own index, held against the coded pictures where the index could be wrong.
+/// The frame structure from a file's own index, held against the coded pictures where the index could be
+/// wrong.
 final class StreamStructure {
     private static final int PEEKED_RUN = 48;
+    private static final int PEEKED_KEYS = 12_000;
     private static final int PEEKED_WHERE_WRONG = 3_000;
     private static final int PEEKED_LEADING = 16;
 
@@ -34,21 +38,77 @@ final class StreamStructure {
                 .or(() -> tracks.stream().findFirst());
     }
 
-    static FrameStructure of(Path file, MovTrack track, Codec codec, Disagreements disagreements) throws IOException {
+    /// @param recoveryPoints whether places are marked as keyframes at which a decoder only begins to
+    ///     recover
+    record Found(FrameStructure structure, boolean recoveryPoints) {
+        Found(FrameStructure structure) {
+            this(structure, false);
+        }
+    }
+
+    static Found of(Path file, MovTrack track, Codec codec, Disagreements disagreements) throws IOException {
         FrameStructure structure = track.structure(false);
         if (track.samples().claimsAllKeys() && !codec.isIntraByNature()) {
             return checked(file, track, structure, disagreements);
         }
-        if (structure.grouping() == Grouping.OPEN && leadingStandAlone(file, track)) {
-            return track.structure(true);
+        Optional<FrameStructure> recovering = withoutRecoveryPoints(file, track, structure, disagreements);
+        if (recovering.isPresent()) {
+            return new Found(recovering.get(), true);
         }
-        return structure;
+        if (structure.grouping() == Grouping.OPEN && leadingStandAlone(file, track)) {
+            return new Found(track.structure(true));
+        }
+        return new Found(structure);
     }
 
-    /// A container without a list of keyframes says that every picture is one. Codecs that can do otherwise are
-    /// asked themselves.
-    private static FrameStructure checked(
+    /// Encoders that refresh a picture bit by bit list the places where they begin as keyframes. A
+    /// decoder that begins there has no whole picture until some frames later (Rec. ITU-T H.264, D.2.8,
+    /// recovery point). All places that are listed are looked at when one of some is such.
+    ///
+    /// @return the structure with intra pictures as its only keyframes; empty where nothing recovers
+    private static Optional<FrameStructure> withoutRecoveryPoints(
             Path file, MovTrack track, FrameStructure structure, Disagreements disagreements) throws IOException {
+        var listed = new ArrayList<Integer>();
+        track.samplesShown((sample, _, key, _) -> {
+            if (key && listed.size() < PEEKED_KEYS) {
+                listed.add(sample);
+            }
+        });
+        int some = Math.min(PEEKED_RUN, listed.size());
+        var few = new ArrayList<>(listed.subList(0, some));
+        int middle = Math.max(some, listed.size() / 2);
+        few.addAll(listed.subList(middle, Math.min(listed.size(), middle + PEEKED_RUN)));
+        if (recovering(file, track, few).isEmpty()) {
+            return Optional.empty();
+        }
+        Set<Integer> recovery = recovering(file, track, listed);
+        var builder = new FrameStructure.Builder(structure.extent(), structure.timeBase());
+        var kept = new int[1];
+        track.samplesShown((sample, shown, key, bytes) -> {
+            boolean whole = key && !recovery.contains(sample);
+            kept[0] += whole ? 1 : 0;
+            builder.add(shown, whole, bytes);
+        });
+        disagreements.recoveryPoints(recovery.size(), kept[0]);
+        return Optional.of(builder.build());
+    }
+
+    private static Set<Integer> recovering(Path file, MovTrack track, List<Integer> samples) throws IOException {
+        int[] wanted = samples.stream().mapToInt(Integer::intValue).toArray();
+        List<Optional<Coded>> looked = SlicePeek.look(file, track, wanted);
+        var found = new HashSet<Integer>();
+        for (int i = 0; i < wanted.length; i++) {
+            if (looked.get(i).filter(coded -> !coded.intra() && !coded.entry()).isPresent()) {
+                found.add(wanted[i]);
+            }
+        }
+        return found;
+    }
+
+    /// A container without a list of keyframes says that every picture is one. Codecs that can do
+    /// otherwise are asked themselves.
+    private static Found checked(Path file, MovTrack track, FrameStructure structure, Disagreements disagreements)
+            throws IOException {
         int count = track.samples().count();
         int[] run = IntStream.concat(
                         IntStream.range(0, Math.min(PEEKED_RUN, count)),
@@ -57,7 +117,7 @@ final class StreamStructure {
         List<Optional<Coded>> looked = SlicePeek.look(file, track, run);
         boolean allIntra = looked.stream().flatMap(Optional::stream).allMatch(Coded::intra);
         if (allIntra) {
-            return structure;
+            return new Found(structure);
         }
         int[] all = IntStream.range(0, Math.min(count, PEEKED_WHERE_WRONG)).toArray();
         List<Optional<Coded>> pictures = SlicePeek.look(file, track, all);
@@ -73,7 +133,7 @@ final class StreamStructure {
             corrected.add(frames.get(i).shownAtTicks(), key, frames.get(i).bytes());
         }
         disagreements.keyframes(keys + " of the first " + frames.size());
-        return corrected.build();
+        return new Found(corrected.build());
     }
 
     private static boolean leadingStandAlone(Path file, MovTrack track) throws IOException {
@@ -98,9 +158,8 @@ final class StreamStructure {
         return track.marksLeading() && !looked.isEmpty() && looked.stream().noneMatch(Coded::leadingNeedsBefore);
     }
 
-    /// Pictures in decode order from pictures in the order of showing, where a container times only decoding:
-    /// each
-    /// picture that others lean on is decoded before the two-way ones shown before it.
+    /// Pictures in decode order from pictures in the order of showing, where a container times only
+    /// decoding: each picture that others lean on is decoded before the two-way ones shown before it.
     ///
     /// @param kinds one letter for each picture as shown: I, P or B
     static FrameStructure fromShownOrder(String kinds, boolean[] keys, int[] sizes, Rational timeBase, Extent extent) {

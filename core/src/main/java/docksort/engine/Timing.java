@@ -4,11 +4,11 @@ import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Rational;
 import docksort.media.VideoFacts.RateKind;
+import java.util.Arrays;
 import java.util.Optional;
 
-/// The rate of a stream and whether it holds, decided from time stamps. What headers state only helps to name
-/// it
-/// exactly.
+/// The rate of a stream and whether it holds, decided from time stamps. What headers state only helps to
+/// name it exactly: a container that counts milliseconds makes a demuxer state 19001/317 for 60000/1001.
 record Timing(FrameRate rate, RateKind kind) {
 
     /// @param stated the lowest rate that fits all time stamps, by the demuxer
@@ -23,7 +23,7 @@ record Timing(FrameRate rate, RateKind kind) {
             boolean whole) {
         var shown = new long[structure.count()];
         structure.forEach((index, at, _, _) -> shown[index] = at);
-        java.util.Arrays.sort(shown);
+        Arrays.sort(shown);
         if (structure.stretchStarts().length > 1) {
             return of(firstStretch(structure), timeBase, stated, average, false);
         }
@@ -38,8 +38,19 @@ record Timing(FrameRate rate, RateKind kind) {
         if (span <= 0) {
             return average.or(() -> stated).map(rate -> new Timing(rate, RateKind.CONSTANT));
         }
+        Rational measured = Rational.of(count - 1).dividedBy(timeBase.times(Rational.of(span)));
+        boolean indexAgrees = average.map(rate -> near(rate.exact(), measured, 200)
+                        || (isHalfOf(measured, rate)
+                                && stated.filter(own -> near(own.exact(), measured, 200))
+                                        .isPresent()))
+                .orElse(true);
+        var stamps = new Stamps(Arrays.copyOf(shown, count), timeBase);
+        Optional<FrameRate> ofTheTrade =
+                indexAgrees ? stamps.rateOfTheTrade(measured, stated, average) : Optional.empty();
+        if (ofTheTrade.isPresent()) {
+            return ofTheTrade.map(rate -> new Timing(rate, RateKind.CONSTANT));
+        }
         boolean even = true;
-        long shortest = Long.MAX_VALUE;
         for (int i = 1; i < count; i++) {
             // Off the even grid by more than two ticks and by more than a twentieth of a frame; where ticks are
             // as coarse
@@ -47,18 +58,16 @@ record Timing(FrameRate rate, RateKind kind) {
             // half.
             long off = Math.abs((shown[i] - first) * (count - 1) - span * i);
             even &= (off <= 2L * (count - 1) || off * 20 <= span) && off * 5 <= 2 * span;
-            if (shown[i] > shown[i - 1]) {
-                shortest = Math.min(shortest, shown[i] - shown[i - 1]);
-            }
         }
-        Rational measured = Rational.of(count - 1).dividedBy(timeBase.times(Rational.of(span)));
-        boolean indexAgrees =
-                average.map(rate -> near(rate.exact(), measured, 200)).orElse(true);
-        if (even && indexAgrees) {
-            return Optional.of(new Timing(exact(measured, stated, average), RateKind.CONSTANT));
-        }
-        Rational fastest = Rational.of(1).dividedBy(timeBase.times(Rational.of(shortest)));
-        return Optional.of(new Timing(FrameRate.nearestCommon(fastest), RateKind.VARIABLE));
+        return Optional.of(
+                even && indexAgrees
+                        ? new Timing(exact(measured, stated, average), RateKind.CONSTANT)
+                        : new Timing(stamps.rateToConformTo(), RateKind.VARIABLE));
+    }
+
+    /// Some containers count fields where others count frames.
+    private static boolean isHalfOf(Rational measured, FrameRate average) {
+        return near(average.exact(), measured.times(Rational.of(2)), 200);
     }
 
     private static FrameStructure firstStretch(FrameStructure structure) {

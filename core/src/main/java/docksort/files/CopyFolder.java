@@ -13,8 +13,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
 
-/// A folder that the program makes copies in. It refuses to lie inside an arrival, and hands out files that get
-/// their final name only when they are published.
+/// A folder that the program makes copies in. It refuses to lie inside an arrival, and hands out files
+/// that get their final name only when they are published.
 public final class CopyFolder {
     private static final String NOTHING_CHANGED = "Nothing was written.";
     private static final Pattern RESERVED =
@@ -22,16 +22,20 @@ public final class CopyFolder {
     private static final int LONGEST_NAME = 180;
 
     private final Path root;
+    private final String owner;
 
-    private CopyFolder(Path root) {
+    private CopyFolder(Path root, String owner) {
         this.root = root;
+        this.owner = owner;
     }
 
     /// Creates the folder where it is missing.
     ///
     /// @param neverInside folders that hold originals
+    /// @param owner tells files in the making of one project from those of others that use the folder:
+    ///     letters and digits
     /// @throws StorageFailed when the folder lies in one of those or cannot be created
-    public static CopyFolder open(Path root, Collection<Path> neverInside) {
+    public static CopyFolder open(Path root, Collection<Path> neverInside, String owner) {
         try {
             Files.createDirectories(root);
             Path real = root.toRealPath();
@@ -44,7 +48,7 @@ public final class CopyFolder {
                             "Choose a folder outside the originals."));
                 }
             }
-            return new CopyFolder(real);
+            return new CopyFolder(real, owner);
         } catch (IOException e) {
             throw new StorageFailed(
                     new Problem(
@@ -60,8 +64,8 @@ public final class CopyFolder {
         return root;
     }
 
-    /// A file in the making for a sub-folder and name of this folder; both are made safe for every system's file
-    /// names.
+    /// A file in the making for a sub-folder and name of this folder; both are made safe for every
+    /// system's file names.
     public PartialFile begin(List<String> subFolders, String name) {
         Path folder = root;
         for (String sub : subFolders) {
@@ -82,27 +86,27 @@ public final class CopyFolder {
                             "Check that its volume is mounted and has room."),
                     e);
         }
-        return PartialFile.besides(target);
+        return PartialFile.besides(target, owner);
     }
 
-    /// Deletes what an interrupted run left below this folder: only files with our own partial name. Call it
-    /// only while no run uses the folder.
+    /// Deletes what an interrupted run of the owner left below this folder: only files with its own
+    /// partial name. Call it only while no run of its uses the folder.
     ///
     /// @return the files that were deleted
     public List<Path> sweepLeftovers() {
         var swept = new ArrayList<Path>();
-        sweep(root, swept, 0);
+        sweep(root, owner, swept, 0);
         return List.copyOf(swept);
     }
 
-    private static void sweep(Path folder, List<Path> swept, int depth) {
+    private static void sweep(Path folder, String owner, List<Path> swept, int depth) {
         try (DirectoryStream<Path> entries = Files.newDirectoryStream(folder)) {
             for (Path entry : entries) {
                 if (Files.isDirectory(entry, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
                     if (depth < 16) {
-                        sweep(entry, swept, depth + 1);
+                        sweep(entry, owner, swept, depth + 1);
                     }
-                } else if (PartialFile.isPartial(entry)) {
+                } else if (PartialFile.isPartialOf(entry, owner)) {
                     Files.deleteIfExists(entry);
                     swept.add(entry);
                 }

@@ -46,6 +46,22 @@ public record ContainerSays(PictureSays picture, ByteBuffer setUp, List<Double> 
         }
     }
 
+    /// Whether a file ends before its headers say: MXF without its footer, AVI shorter than its outermost
+    /// chunk.
+    public static boolean lacksEnd(Path file) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            if (channel.size() < 16) {
+                return false;
+            }
+            ByteBuffer head = MovIndex.read(channel, 0, 12);
+            return switch (head.getInt(0)) {
+                case 0x52494646 -> (Integer.reverseBytes(head.getInt(4)) & 0xFFFF_FFFFL) + 8 > channel.size() + 1;
+                case 0x060E2B34 -> MxfHeader.lacksEnd(channel);
+                default -> false;
+            };
+        }
+    }
+
     /// Two neighbouring keyframes.
     public record Gap(double fromSeconds, double seconds) {}
 

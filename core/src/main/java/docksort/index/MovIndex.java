@@ -11,17 +11,22 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// The index of a MOV or MP4 file, read whole: a few reads whatever the file's length, because the header box
-/// says
-/// where every picture lies and when it is shown (ISO/IEC 14496-12 for MP4, the QuickTime File Format for MOV).
+/// The index of a MOV or MP4 file, read whole: a few reads whatever the file's length, because the header
+/// box says where every picture lies and when it is shown (ISO/IEC 14496-12 for MP4, the QuickTime File
+/// Format for MOV).
 ///
-/// Of fragmented files the headers of all fragments are read. Files with neither (compressed headers, pictures
-/// both in the header and in fragments) give none; their packets have to be read.
+/// Of fragmented files the headers of all fragments are read. Files with neither (compressed headers,
+/// pictures both in the header and in fragments) give none; their packets have to be read.
 ///
 /// @param trackCount how many tracks of any kind there are
 /// @param tracks picture tracks, in order
 /// @param complaints what of the index does not hold together
 public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> complaints) {
+    /// How many pictures of the first track the index lists behind the end of the file.
+    public long missingAtEnd(Path file) throws IOException {
+        return tracks.isEmpty() ? 0 : tracks.getFirst().samples().behind(java.nio.file.Files.size(file));
+    }
+
     private static final long LARGEST_HEADER = 192L * 1024 * 1024; // sample tables of a day at 60 fps
     private static final int MOST_TOP_BOXES = 2_000;
     private static final int MOST_FRAGMENTS = 200_000; // two days in fragments of a second
@@ -150,6 +155,43 @@ public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> compl
             }
         }
         return into.flip();
+    }
+
+    /// Whether a movie has its media in other files: data references without the flag "in this file"
+    /// (ISO/IEC 14496-12, 8.7.2), or alternatives that it only names (QuickTime File Format, reference
+    /// movies).
+    private static boolean isReference(Box movie) {
+        return movie.child("rmra").isPresent()
+                || movie.children().stream()
+                        .filter(box -> box.type().equals("trak"))
+                        .flatMap(track -> track.at("mdia", "minf", "dinf").stream())
+                        .flatMap(dinf -> dinf.child("dref").stream())
+                        .anyMatch(MovIndex::leadsElsewhere);
+    }
+
+    private static boolean leadsElsewhere(Box references) {
+        ByteBuffer in = references.read();
+        if (in.remaining() < 20) {
+            return false;
+        }
+        in.position(8);
+        return Boxes.in(in.slice()).stream()
+                .anyMatch(one -> one.content().limit() > 4 && (one.content().getInt(0) & 1) == 0);
+    }
+
+    /// Whether a MOV or MP4 only leads to other files.
+    ///
+    /// @throws IOException when the file cannot be read
+    public static boolean isReference(Path file) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            Optional<TopBox> header = next(channel, 0, "moov");
+            return header.isPresent()
+                    && header.get().contentBytes() <= LARGEST_HEADER
+                    && isReference(new Box("moov", read(channel, header.get().content(), (int)
+                            header.get().contentBytes())));
+        } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
+            return false;
+        }
     }
 
     private static Optional<MovIndex> index(Box movie, long fileBytes) {

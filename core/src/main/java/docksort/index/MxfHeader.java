@@ -19,8 +19,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/// The picture's descriptor and the index tables of an MXF file (SMPTE ST 377-1, 7 and 11 and annex G; labels:
-/// SMPTE ST 400, from memory).
+/// The picture's descriptor and the index tables of an MXF file (SMPTE ST 377-1, 7 and 11 and annex G;
+/// labels: SMPTE ST 400, from memory).
 public final class MxfHeader {
     private static final long SMPTE_LABEL = 0x060E2B34_00000000L;
     private static final int MOST_SETS = 4_000;
@@ -155,6 +155,24 @@ public final class MxfHeader {
     private static final Map<Byte, String> MATRICES =
             Map.of((byte) 1, "smpte170m", (byte) 2, "bt709", (byte) 6, "bt2020nc");
 
+    /// Whether the end of a file is missing: its header says where the footer lies, or the file is still
+    /// open and no footer follows (SMPTE ST 377-1, 7.1 and 7.2).
+    static boolean lacksEnd(FileChannel channel) throws IOException {
+        try {
+            ByteBuffer pack = MovIndex.read(channel, 0, (int) Math.min(4_096, channel.size()));
+            Optional<Klv> header = next(pack);
+            if (header.isEmpty() || header.get().value().limit() < 32) {
+                return false;
+            }
+            long footer = header.get().value().getLong(24);
+            boolean open = (header.get().right() >>> 8 & 0xFF) % 2 == 1;
+            boolean listed = partitions(channel).length > 1;
+            return footer > 0 ? footer >= channel.size() - 16 : open && !listed;
+        } catch (BufferUnderflowException | IndexOutOfBoundsException e) {
+            return false;
+        }
+    }
+
     /// One stretch of an index table.
     private record Segment(long start, Rational editRate, ByteBuffer entries, int entryBytes) {
         int count() {
@@ -162,8 +180,8 @@ public final class MxfHeader {
         }
     }
 
-    /// The whole structure as the index tables have it: a read of each partition's head, whatever the file's
-    /// length.
+    /// The whole structure as the index tables have it: a read of each partition's head, whatever the
+    /// file's length.
     ///
     /// @return empty where the tables are missing, have gaps, or list no single pictures
     public static Optional<FrameStructure> structure(Path file) throws IOException {

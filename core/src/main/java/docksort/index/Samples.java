@@ -2,8 +2,8 @@ package docksort.index;
 
 import docksort.media.FrameStructure;
 
-/// The pictures of one track in decode order: when each is shown, whether decoding can start at it, its size
-/// and place in the file.
+/// The pictures of one track in decode order: when each is shown, whether decoding can start at it, its
+/// size and place in the file.
 public sealed interface Samples permits SampleTable, FragmentTable {
     int count();
 
@@ -14,6 +14,18 @@ public sealed interface Samples permits SampleTable, FragmentTable {
     void shown(FrameStructure.Visitor visitor);
 
     int size(int sample);
+
+    /// How many of them lie behind the end of a file, from the first such one on.
+    default long behind(long fileBytes) {
+        int[] all = java.util.stream.IntStream.range(0, count()).toArray();
+        long[] places = places(all);
+        for (int i = 0; i < all.length; i++) {
+            if (places[i] >= 0 && places[i] + size(i) > fileBytes) {
+                return (long) all.length - i;
+            }
+        }
+        return 0;
+    }
 
     /// Where pictures begin in the file; -1 where the table does not say.
     ///

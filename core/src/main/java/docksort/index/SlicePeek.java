@@ -8,16 +8,21 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 
-/// Looks at the first bytes of coded pictures to learn what the index leaves open or may have wrong: whether
-/// they
-/// are intra pictures, and whether pictures shown before their keyframe can do without the group before.
+/// Looks at the first bytes of coded pictures to learn what the index leaves open or may have wrong:
+/// whether they are intra pictures, and whether pictures shown before their keyframe can do without the
+/// group before.
 ///
-/// Sources: Rec. ITU-T H.264 7.3.3 and table 7-6; Rec. ITU-T H.265 7.3.6.1 and table 7-1; Rec. ITU-T H.262
-/// 6.2.2.6 and 6.3.9.
+/// Sources: Rec. ITU-T H.264 7.3.3 and table 7-6; Rec. ITU-T H.265 7.3.6.1 and table 7-1; Rec. ITU-T
+/// H.262 6.2.2.6 and 6.3.9.
 public final class SlicePeek {
     private static final int PEEKED_BYTES = 4_096; // parameter sets and messages may stand before the picture
     private static final int MOST_UNITS = 64;
+    private static final int MOST_HEADER_BYTES = 64; // of a container before a packet's own
+    private static final int TRANSPORT_BYTES = 188;
+    private static final List<Integer> TRANSPORT_STRIDES = List.of(TRANSPORT_BYTES, 192); // with a time stamp
+    private static final byte SYNC = 0x47;
 
     private SlicePeek() {}
 
@@ -25,9 +30,8 @@ public final class SlicePeek {
     ///
     /// @param intra whether it is an intra picture
     /// @param entry whether the stream itself marks it as a place where decoding can start
-    /// @param leadingNeedsBefore whether it is a picture shown before its keyframe that needs the group before,
-    /// or
-    ///     heads a group with such pictures
+    /// @param leadingNeedsBefore whether it is a picture shown before its keyframe that needs the group
+    ///     before, or heads a group with such pictures
     public record Coded(boolean intra, boolean entry, boolean leadingNeedsBefore) {}
 
     /// @param samples sample numbers from 0, ascending
@@ -43,6 +47,92 @@ public final class SlicePeek {
             }
         }
         return found;
+    }
+
+    /// A packet of H.264 as a demuxer found it.
+    ///
+    /// @param at where its container begins to hold it: headers of the container may stand before its bytes
+    /// @param bytes how many it has
+    public record Packet(long at, int bytes) {}
+
+    /// What the first slice of packets in files without an index says.
+    ///
+    /// @return one answer for each packet, empty where its bytes do not tell
+    public static List<Optional<Coded>> look(Path file, List<Packet> packets) throws IOException {
+        var found = new ArrayList<Optional<Coded>>(packets.size());
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            for (Packet packet : packets) {
+                long left = channel.size() - packet.at();
+                found.add(
+                        packet.at() < 0 || left < 16
+                                ? Optional.empty()
+                                : avc(MovIndex.read(channel, packet.at(), (int) Math.min(PEEKED_BYTES, left)), packet));
+            }
+        }
+        return found;
+    }
+
+    private static Optional<Coded> avc(ByteBuffer in, Packet packet) {
+        ByteBuffer stream = ofTransport(in);
+        OptionalInt begins = lengths(stream, packet.bytes());
+        if (begins.isPresent()) {
+            stream.position(begins.getAsInt());
+            return units(stream, 4, SlicePeek::avc);
+        }
+        for (int i = 0; i + 8 < stream.limit(); i++) {
+            if (stream.get(i) == 0 && stream.get(i + 1) == 0 && stream.get(i + 2) == 1) {
+                Optional<Coded> found = avc(stream.slice(i + 3, stream.limit() - i - 3));
+                if (found.isPresent()) {
+                    return found;
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    /// Where a chain of units behind their lengths begins: the only place from which lengths lead to the
+    /// packet's end.
+    private static OptionalInt lengths(ByteBuffer in, int bytes) {
+        for (int from = 0; from <= MOST_HEADER_BYTES && from + 5 < in.limit(); from++) {
+            long at = 0;
+            int units = 0;
+            while (at < bytes && from + at + 4 <= in.limit() && units < MOST_UNITS) {
+                long length = in.getInt((int) (from + at)) & 0xFFFF_FFFFL;
+                if (length == 0 || length > bytes - at - 4) {
+                    break;
+                }
+                at += 4 + length;
+                units++;
+            }
+            boolean ends = at == bytes || (units > 0 && at < bytes && from + at + 4 > in.limit());
+            if (units > 0 && ends) {
+                return OptionalInt.of(from);
+            }
+        }
+        return OptionalInt.empty();
+    }
+
+    /// The bytes of one stream of a transport stream, from the first packet on (ISO/IEC 13818-1, 2.4.3);
+    /// other bytes as they are.
+    private static ByteBuffer ofTransport(ByteBuffer in) {
+        int stride = TRANSPORT_STRIDES.stream()
+                .filter(each ->
+                        in.limit() > 2 * each && in.get(0) == SYNC && in.get(each) == SYNC && in.get(2 * each) == SYNC)
+                .findFirst()
+                .orElse(0);
+        if (stride == 0) {
+            return in;
+        }
+        int stream = in.getShort(1) & 0x1FFF;
+        ByteBuffer out = ByteBuffer.allocate(in.limit());
+        for (int at = 0; at + TRANSPORT_BYTES <= in.limit() && in.get(at) == SYNC; at += stride) {
+            int control = in.get(at + 3) >> 4 & 3;
+            int header = 4 + (control > 1 ? 1 + (in.get(at + 4) & 0xFF) : 0);
+            if ((in.getShort(at + 1) & 0x1FFF) == stream && (control & 1) == 1 && header < TRANSPORT_BYTES) {
+                out.put(in.slice(at + header, TRANSPORT_BYTES - header));
+            }
+        }
+        return out.flip();
     }
 
     private static Optional<Coded> coded(MovTrack track, ByteBuffer bytes) {

@@ -4,10 +4,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/// Everything that inspecting one clip told: container, picture (absent for sound alone), sound, duration,
-/// timecode, reel, size, what was noticed, the container's own tags that say what a copy is of. Built only by
-/// inspection; always
-/// complete in itself, with `Optional` for what the medium may not have.
+/// Everything that inspecting one clip told: container, picture (absent for sound alone), sound,
+/// duration, timecode, reel, size, what was noticed, the container's own tags that say what a copy is of.
+/// Built only by inspection; always complete in itself, with `Optional` for what the medium may not have.
 public record ClipFacts(
         String container,
         Optional<VideoFacts> video,
@@ -34,12 +33,14 @@ public record ClipFacts(
         return video.isPresent() && findings.outOfReach().isEmpty();
     }
 
-    /// Whether nothing states a rate and nobody has said yet how to read the clip.
+    /// Whether nothing states a rate, or one that no timeline has, and nobody has said yet how to read
+    /// the clip.
     public boolean isRateOpen() {
-        return video.map(v -> v.rateKind() == VideoFacts.RateKind.UNSTATED).orElse(false);
+        return video.map(v -> v.rateKind() == VideoFacts.RateKind.UNSTATED || v.hasOddRate())
+                .orElse(false);
     }
 
-    /// The clip read at a rate that somebody chose, where it states none itself.
+    /// The clip read at a rate that somebody chose, where it states none itself or an odd one.
     public ClipFacts interpretedAt(FrameRate rate) {
         if (!isRateOpen()) {
             return this;
@@ -84,6 +85,21 @@ public record ClipFacts(
         all.addAll(more);
         var with = new Findings(all, findings.contradictions(), findings.outOfReach());
         return new ClipFacts(container, video, audio, seconds, startTimecode, reel, recordedAt, size, with, tags);
+    }
+
+    /// The same with what was measured of its streams.
+    public ClipFacts measured(Optional<VideoFacts> picture, List<AudioStream> sounds) {
+        return new ClipFacts(
+                container,
+                picture,
+                sounds,
+                picture.map(VideoFacts::seconds).orElse(seconds),
+                startTimecode,
+                reel,
+                recordedAt,
+                size,
+                findings,
+                tags);
     }
 
     public ClipFacts withVideo(Optional<VideoFacts> other) {

@@ -83,13 +83,19 @@ public sealed interface ClipSource {
             implements ClipSource {
         public NumberedStills {
             missing = List.copyOf(missing);
-            if (first < 0 || last < first || digits < 1) {
+            if (last < first || digits < 1) {
                 throw new IllegalArgumentException("not a range of numbers: " + first + " to " + last);
             }
         }
 
         public Path file(int number) {
-            return folder.resolve(prefix + String.format(Locale.ROOT, "%0" + digits + "d", number) + suffix);
+            return folder.resolve(prefix + digits(number) + suffix);
+        }
+
+        /// A minus sign stands before the digits, and is none of them.
+        private String digits(int number) {
+            String plain = String.format(Locale.ROOT, "%0" + digits + "d", Math.abs((long) number));
+            return number < 0 ? "-" + plain : plain;
         }
 
         @Override
@@ -132,12 +138,8 @@ public sealed interface ClipSource {
         @Override
         public String name() {
             String stem = prefix.replaceAll("[._ -]+$", "");
-            return String.format(
-                    Locale.ROOT,
-                    "%s [%0" + digits + "d-%0" + digits + "d]",
-                    stem.isEmpty() ? "stills" : stem,
-                    first,
-                    last);
+            String behind = suffix.substring(0, Math.max(0, suffix.lastIndexOf('.')));
+            return (stem.isEmpty() ? "stills" : stem) + " [" + digits(first) + "-" + digits(last) + "]" + behind;
         }
 
         @Override

@@ -4,6 +4,11 @@ package docksort.media;
 public record Colour(String primaries, String transfer, String matrix, String range) {
     public static final Colour UNSTATED = new Colour("", "", "", "");
 
+    /// Whether it is coded by the matrix of BT.2020.
+    public boolean isWideGamut() {
+        return matrix.startsWith("bt2020");
+    }
+
     public String label() {
         String tags = java.util.stream.Stream.of(primaries, transfer, matrix)
                 .filter(tag -> !tag.isEmpty())

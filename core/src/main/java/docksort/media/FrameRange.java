@@ -33,6 +33,11 @@ public record FrameRange(long first, long count) {
         return first + count;
     }
 
+    /// Whether it holds a frame.
+    public boolean holds(long frame) {
+        return frame >= first && frame < end();
+    }
+
     public boolean contains(FrameRange other) {
         return other.first >= first && other.end() <= end();
     }

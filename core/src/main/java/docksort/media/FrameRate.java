@@ -7,20 +7,30 @@ import java.util.Locale;
 public record FrameRate(int numerator, int denominator) implements Comparable<FrameRate> {
     public static final FrameRate FPS_25 = new FrameRate(25, 1);
 
-    /// The rates that timelines and recorders use (SMPTE ST 12-1 and ST 2048-1 families; the higher ones common
-    /// practice, no source).
+    /// The rates that timelines and recorders use, ascending (SMPTE ST 12-1 and ST 2048-1 families; the
+    /// higher ones common practice, no source).
     public static final List<FrameRate> COMMON = List.of(
             new FrameRate(24000, 1001),
             new FrameRate(24, 1),
             FPS_25,
             new FrameRate(30000, 1001),
             new FrameRate(30, 1),
+            new FrameRate(48000, 1001),
             new FrameRate(48, 1),
             new FrameRate(50, 1),
             new FrameRate(60000, 1001),
             new FrameRate(60, 1),
+            new FrameRate(72, 1),
+            new FrameRate(90, 1),
+            new FrameRate(96, 1),
             new FrameRate(100, 1),
-            new FrameRate(120, 1));
+            new FrameRate(120000, 1001),
+            new FrameRate(120, 1),
+            new FrameRate(150, 1),
+            new FrameRate(180, 1),
+            new FrameRate(200, 1),
+            new FrameRate(240000, 1001),
+            new FrameRate(240, 1));
 
     public FrameRate {
         if (numerator <= 0 || denominator <= 0) {
@@ -31,8 +41,8 @@ public record FrameRate(int numerator, int denominator) implements Comparable<Fr
         denominator = (int) reduced.denominator();
     }
 
-    /// Reads `25`, `30000/1001`, `29.97` or `23.976`; the decimal names of the 1001 family become their exact
-    /// fraction.
+    /// Reads `25`, `30000/1001`, `29.97` or `23.976`; the decimal names of the 1001 family become their
+    /// exact fraction.
     ///
     /// @throws IllegalArgumentException when the text is not a positive rate
     public static FrameRate parse(String text) {
@@ -57,6 +67,11 @@ public record FrameRate(int numerator, int denominator) implements Comparable<Fr
                         .absolute()
                         .compareTo(measured.minus(b.exact()).absolute()))
                 .orElseThrow();
+    }
+
+    /// Whether timelines or recorders use it.
+    public boolean isCommon() {
+        return COMMON.contains(this);
     }
 
     public Rational exact() {
@@ -89,6 +104,12 @@ public record FrameRate(int numerator, int denominator) implements Comparable<Fr
         }
         String three = String.format(Locale.ROOT, "%.3f", exact().toDouble());
         return nominal() == 24 ? three : String.format(Locale.ROOT, "%.2f", exact().toDouble());
+    }
+
+    /// "59.94 fps", or where another rate has the same label, what sets them apart: "60000/1001 fps".
+    public String labelBeside(FrameRate other) {
+        boolean alike = label().equals(other.label()) && !equals(other);
+        return (alike ? toString() : label()) + " fps";
     }
 
     @Override

@@ -1,6 +1,7 @@
 package docksort.media;
 
-/// How samples are stored: the engine's name for it, bits a component, chroma subsampling, whether alpha is there.
+/// How samples are stored: the engine's name for it, bits a component, chroma subsampling, whether alpha
+/// is there.
 public record PixelFormat(String name, int bitDepth, Chroma chroma, boolean alpha) {
     public static final PixelFormat UNKNOWN = new PixelFormat("unknown", 0, Chroma.UNKNOWN, false);
 
@@ -8,6 +9,11 @@ public record PixelFormat(String name, int bitDepth, Chroma chroma, boolean alph
         if (bitDepth < 0 || bitDepth > 64) {
             throw new IllegalArgumentException("bit depth out of range: " + bitDepth);
         }
+    }
+
+    /// The same with transparency that is stored beside the picture.
+    public PixelFormat withAlpha() {
+        return new PixelFormat(name, bitDepth, chroma, true);
     }
 
     /// "10-bit 4:2:2", with "alpha" where there is one.

@@ -31,9 +31,9 @@ public record VideoFacts(
         }
     }
 
-    /// CONSTANT and VARIABLE are read from time stamps. UNSTATED: the medium states none (numbered stills), and
-    /// the
-    /// rate here is only a place-holder until somebody says how to read it; then it is INTERPRETED.
+    /// CONSTANT and VARIABLE are read from time stamps. UNSTATED: the medium states none (numbered
+    /// stills), and the rate here is only a place-holder until somebody says how to read it; then it is
+    /// INTERPRETED.
     public enum RateKind {
         CONSTANT("constant"),
         VARIABLE("variable"),
@@ -49,6 +49,11 @@ public record VideoFacts(
         public String label() {
             return label;
         }
+    }
+
+    /// Whether it has no luma of its own: red, green and blue, or grey that is tagged as one of them.
+    public boolean isRgb() {
+        return pixels.chroma() == PixelFormat.Chroma.RGB || colour.matrix().equals("gbr");
     }
 
     public boolean isSquare() {
@@ -83,8 +88,20 @@ public record VideoFacts(
         return with(rate, rateKind, other, structure);
     }
 
+    /// Whether it holds a rate that neither timelines nor recorders use, for instance 15.
+    public boolean hasOddRate() {
+        return rateKind == RateKind.CONSTANT && !rate.isCommon();
+    }
+
+    /// Frames that state no time are counted at the chosen rate. Those that hold an odd rate keep their
+    /// times: at another one they are conformed, as those of a variable rate are.
     VideoFacts interpretedAt(FrameRate chosen) {
-        return with(chosen, RateKind.INTERPRETED, frames, structure);
+        if (!hasOddRate() || chosen.equals(rate)) {
+            return with(chosen, RateKind.INTERPRETED, frames, structure);
+        }
+        var conformed =
+                new Frames(chosen.framesIn(seconds()), Frames.Origin.ESTIMATED, frames.firstAt(), frames.reach());
+        return with(chosen, RateKind.VARIABLE, conformed, structure);
     }
 
     private VideoFacts with(FrameRate newRate, RateKind newKind, Frames newFrames, FrameStructure newStructure) {

@@ -21,7 +21,7 @@ public final class Causes {
             case FileSystemException e when e.getReason() != null -> reason(e.getReason());
             default -> {
                 String message = failure.getMessage();
-                yield message == null ? failure.getClass().getSimpleName() : reason(message);
+                yield message == null ? "reading or writing failed" : reason(message);
             }
         };
     }

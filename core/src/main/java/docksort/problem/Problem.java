@@ -10,8 +10,8 @@ public record Problem(String what, String why, String untouched, String next) {
     private static final int LONGEST_PART = 2_000;
 
     public Problem {
-        what = shortened(what);
-        why = shortened(why);
+        what = shortened(plain(what));
+        why = shortened(plain(why));
     }
 
     /// All parts as one paragraph.
@@ -34,6 +34,13 @@ public record Problem(String what, String why, String untouched, String next) {
         if (text.charAt(text.length() - 1) != '.') {
             text.append('.');
         }
+    }
+
+    /// Names of files may hold what moves a terminal's cursor or turns its writing round: it is shown,
+    /// not carried out.
+    private static String plain(String text) {
+        return text.replaceAll("[\\p{Cntrl}&&[^\n]]", "\uFFFD")
+                .replaceAll("[\u200E\u200F\u202A-\u202E\u2066-\u2069]", "\uFFFD");
     }
 
     private static String shortened(String text) {

@@ -37,12 +37,20 @@ public final class BayMeasure {
     private static final Raster RASTER = new Raster(1920, 1080);
     private static final int FRAMES = 50;
     private static final int RUNS = 3;
+    private static final int SECONDS_OF_CODEC = 3;
     private static final int MOST_FILES = 200;
 
     private final MediaEngine engine;
 
     public BayMeasure(MediaEngine engine) {
         this.engine = engine;
+    }
+
+    /// About how long it takes on a machine like those it was tried on: each codec is made once and
+    /// decoded some times.
+    public static int seconds(MediaEngine engine) {
+        int codecs = VideoTarget.values().length - Encoders.unavailable(engine).size();
+        return (codecs * SECONDS_OF_CODEC + 5) / 5 * 5;
     }
 
     /// @param scratch where test clips may lie for a while

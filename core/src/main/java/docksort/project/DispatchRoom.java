@@ -47,8 +47,8 @@ import java.util.function.BiConsumer;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 
-/// The project's timelines: opening, conforming, switching, checking, sending away. Methods block while they
-/// work.
+/// The project's timelines: opening, conforming, switching, checking, sending away. Methods block while
+/// they work.
 public final class DispatchRoom {
     private static final String KEPT = "timelines";
     private static final String LAST = "timeline.file";
@@ -132,7 +132,8 @@ public final class DispatchRoom {
 
     // Serving
 
-    /// Gives every event the file that serves it, for this workstation and in the manner of what stands there.
+    /// Gives every event the file that serves it, for this workstation and in the manner of what stands
+    /// there.
     public Switching.Outcome switchTo(Conform conform, ServingOrder order) {
         Switching.Outcome outcome = Switching.carryOut(
                 conform,
@@ -140,6 +141,10 @@ public final class DispatchRoom {
                 catalogue.cuts().pins(),
                 Addressing.AS_IT_STANDS,
                 folderOf(conform.document().file()));
+        boolean onOriginals = outcome.copies().isEmpty();
+        if (onOriginals && !conform.document().reviewMark().isEmpty()) {
+            conform.document().markReview(""); // it left for a review on copies, and is on none any more
+        }
         catalogue.copyChanges().served(outcome.copies(), clock.instant());
         List<ClipId> onCopies =
                 outcome.copies().stream().map(WorkingCopy::clip).distinct().toList();
@@ -172,7 +177,8 @@ public final class DispatchRoom {
 
     // Writing
 
-    /// Saves a timeline as it stands, also into another folder: relative addresses are written anew from there.
+    /// Saves a timeline as it stands, also into another folder: relative addresses are written anew from
+    /// there.
     public void saveAs(Conform conform, Path target) {
         Path from = folderOf(conform.document().file());
         Path to = folderOf(target);
@@ -300,12 +306,10 @@ public final class DispatchRoom {
 
     // Departure
 
-    /// Raster of what is delivered; that of the timeline until somebody says otherwise.
-    public Raster delivery() {
-        return catalogue
-                .setting(DELIVERY)
-                .map(Raster::parse)
-                .orElseGet(() -> format.get().raster());
+    /// Raster of what is delivered, empty until somebody has said it. It is a setting of its own: a
+    /// timeline that is made smaller for cutting must not take it along.
+    public Optional<Raster> delivery() {
+        return catalogue.setting(DELIVERY).map(Raster::parse);
     }
 
     public void deliver(Raster raster) {
@@ -330,11 +334,11 @@ public final class DispatchRoom {
     /// @param override why it leaves although the check does not pass; empty where it must pass
     public record Departure(Path target, Addressing addressing, String signedBy, Optional<String> override) {}
 
-    /// Lets a checked timeline leave: writes it, and a report as HTML and JSON beside it. One for a review says
-    /// so in its name, in itself and in its report.
+    /// Lets a checked timeline leave: writes it, and a report as HTML and JSON beside it. One for a
+    /// review says so in its name, in itself and in its report.
     ///
-    /// @throws InputRefused when the check does not pass and nobody answers for it, or a file has no path where
-    /// it goes
+    /// @throws InputRefused when the check does not pass and nobody answers for it, or a file has no path
+    ///     where it goes
     public DepartureReport depart(Conform conform, DepartureCheck check, Departure departure) {
         refuse(check, departure);
         Path target = named(departure.target(), check.purpose());

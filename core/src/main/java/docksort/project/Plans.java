@@ -54,15 +54,17 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
-/// The Sort station's side of a project: its recipes and rules, what is chosen by hand, plans, trials, and what
-/// of a plan goes into the queue.
+/// The Sort station's side of a project: its recipes and rules, what is chosen by hand, plans, trials,
+/// and what of a plan goes into the queue.
 public final class Plans implements RunHost {
     private static final String BOOK = "sort.book";
     private static final String MADE = "made:";
+    private static final String OWNER = "owner";
 
     private final Catalogue catalogue;
     private final MediaEngine engine;
@@ -101,7 +103,8 @@ public final class Plans implements RunHost {
 
     /// Takes in recipes, and rules where wanted, from a file.
     ///
-    /// @throws docksort.problem.CoreException.InputRefused when it is damaged, with the places of its faults
+    /// @throws docksort.problem.CoreException.InputRefused when it is damaged, with the places of its
+    ///     faults
     public SortBook takeIn(Path file, boolean itsRules) {
         SortBook taken = book().takingIn(SortBookFile.read(Documents.read(file), file.toString()), itsRules);
         change(taken, "Took in recipes" + (itsRules ? " and rules" : "") + " of " + file.getFileName());
@@ -154,7 +157,7 @@ public final class Plans implements RunHost {
                 .filter(copy -> copy.recipeId().equals(recipe.id())
                         && copy.source().equals(clip.fingerprint())
                         && (copy.state().isQueued()
-                                || copy.state() == CopyState.READY
+                                || copy.state().serves()
                                 || (copy.state() == CopyState.STALE
                                         && copy.place().recipeMark().equals(recipe.mark()))))
                 .flatMap(copy -> copy.range().stream())
@@ -231,12 +234,22 @@ public final class Plans implements RunHost {
         catalogue.use(merged);
     }
 
+    /// Which frames of clips timelines use, with handles.
+    public Map<ClipId, List<FrameRange>> used() {
+        return catalogue.used();
+    }
+
     // What was learned
 
     private Experience experience() {
         return new Experience(catalogue.figures(Measurements.machineName(), MADE, Made.class).stream()
                 .map(figure -> new Experience.Of(figure.subject(), figure.kind(), figure.value()))
                 .toList());
+    }
+
+    @Override
+    public void measured(Clip clip) {
+        catalogue.measured(clip);
     }
 
     @Override
@@ -451,6 +464,15 @@ public final class Plans implements RunHost {
                 .orElseThrow();
     }
 
+    /// Tells this project's files in the making from those of others that make copies in the same folders.
+    String owner() {
+        return catalogue.setting(OWNER).orElseGet(() -> {
+            String fresh = UUID.randomUUID().toString().substring(0, 8);
+            catalogue.set(OWNER, fresh);
+            return fresh;
+        });
+    }
+
     // What a run asks
 
     @Override
@@ -485,8 +507,8 @@ public final class Plans implements RunHost {
                 .path();
     }
 
-    /// A mount point whose volume is away is an empty folder of another volume: where work in it began on one
-    /// volume, nothing is written on another.
+    /// A mount point whose volume is away is an empty folder of another volume: where work in it began on
+    /// one volume, nothing is written on another.
     @Override
     public Optional<String> targetFault(Path folder) {
         if (Files.isDirectory(folder)) {
@@ -549,7 +571,7 @@ public final class Plans implements RunHost {
     public CopyFolder folder(WorkingCopy copy, Clip clip) {
         List<Path> originals =
                 catalogue.arrivals().stream().map(Arrival::folder).toList();
-        return CopyFolder.open(targetFolder(copy, clip), originals);
+        return CopyFolder.open(targetFolder(copy, clip), originals, owner());
     }
 
     /// Clears away what an interrupted run left half-made, in every folder that copies go to.
@@ -557,12 +579,12 @@ public final class Plans implements RunHost {
         List<Path> originals =
                 catalogue.arrivals().stream().map(Arrival::folder).toList();
         if (targetFault(copiesRoot().path()).isEmpty()) {
-            CopyFolder.open(copiesRoot().path(), originals).sweepLeftovers();
+            CopyFolder.open(copiesRoot().path(), originals, owner()).sweepLeftovers();
             rememberVolume(copiesRoot().path());
         }
         originals.stream()
                 .map(CopyPlace::beside)
                 .filter(Files::isDirectory)
-                .forEach(folder -> CopyFolder.open(folder, originals).sweepLeftovers());
+                .forEach(folder -> CopyFolder.open(folder, originals, owner()).sweepLeftovers());
     }
 }

@@ -19,6 +19,7 @@ import docksort.catalogue.Undo;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.CopyMaker;
+import docksort.engine.Extents;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.engine.StayAwake;
@@ -65,10 +66,9 @@ import java.util.stream.Collectors;
 /// A project: its catalogue, its folder for copies, and every step of the job. One folder holds it. Methods
 /// block while they work; call them off the interface thread. Safe for use by several threads.
 public final class Project implements AutoCloseable {
-    /// Copies made at the same time unless somebody says otherwise. On two cores two workers took 0.86 to 0.95
-    /// of the
-    /// time of the same commands one after the other (bench/side-by-side); the encoder's own threads fill more
-    /// cores.
+    /// Copies made at the same time unless somebody says otherwise. On two cores two workers took 0.86 to
+    /// 0.95 of the time of the same commands one after the other (bench/side-by-side); the encoder's own
+    /// threads fill more cores.
     public static final int DEFAULT_WORKERS = 2;
 
     private static final Duration PATIENCE = Duration.ofHours(24);
@@ -110,8 +110,13 @@ public final class Project implements AutoCloseable {
         return project;
     }
 
-    /// Environment variable with the name this workstation's paths are kept under; without it, the machine's
-    /// name.
+    /// Whether a folder holds a project.
+    public static boolean isIn(Path folder) {
+        return Files.isRegularFile(folder.resolve(CATALOGUE));
+    }
+
+    /// Environment variable with the name this workstation's paths are kept under; without it, the
+    /// machine's name.
     public static final String WORKSTATION_VARIABLE = "DOCKSORT_WORKSTATION";
 
     private static String workstation() {
@@ -180,8 +185,8 @@ public final class Project implements AutoCloseable {
 
     // Arrivals
 
-    /// Looks into a folder and takes what is in it into the project. A folder that is already in the project,
-    /// lies in one that is, or holds one, is refused.
+    /// Looks into a folder and takes what is in it into the project. A folder that is already in the
+    /// project, lies in one that is, or holds one, is refused.
     public ScanResult addArrival(Path wanted, ScanListener listener, Cancellation cancellation)
             throws InterruptedException {
         Path place = realFolder(wanted);
@@ -486,7 +491,12 @@ public final class Project implements AutoCloseable {
             plans.sweepLeftovers();
             resetInterrupted();
             var tools = new RunTools(
-                    catalogue, new CopyMaker(engine), inspector, new PictureCheck(engine), new SoundCheck(engine));
+                    catalogue,
+                    new CopyMaker(engine),
+                    inspector,
+                    new Extents(engine),
+                    new PictureCheck(engine),
+                    new SoundCheck(engine));
             var run = new Run(tools, plans, catalogue.clips(), terms, changed);
             return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin()));
         } catch (RuntimeException e) {
@@ -495,8 +505,8 @@ public final class Project implements AutoCloseable {
         }
     }
 
-    /// Terms of a run that finds its number of workers, waits for volumes and gives way to other programs when
-    /// it works gently.
+    /// Terms of a run that finds its number of workers, waits for volumes and gives way to other programs
+    /// when it works gently.
     public Terms usualTerms(Pace pace) {
         int start = catalogue.setting(workersSetting()).map(Integer::parseInt).orElse(DEFAULT_WORKERS);
         int most = Math.max(start, Runtime.getRuntime().availableProcessors() + 1);
@@ -582,14 +592,15 @@ public final class Project implements AutoCloseable {
         return root(Root.COPIES).orElseThrow();
     }
 
-    /// Lets new copies go into another folder. Copies that are there stay where they are, below a root of their
-    /// own.
+    /// Lets new copies go into another folder. Copies that are there stay where they are, below a root of
+    /// their own.
     ///
     /// @throws StorageFailed when the folder lies in an arrival or cannot be used
     public void copiesInto(Path folder) {
         Path place = docksort.files.CopyFolder.open(
                         folder,
-                        catalogue.arrivals().stream().map(Arrival::folder).toList())
+                        catalogue.arrivals().stream().map(Arrival::folder).toList(),
+                        plans.owner())
                 .root();
         plans.keepVolume(place);
         catalogue.newCopiesFolder(place, ArrivalId.fresh().value(), "New copies go to " + place);

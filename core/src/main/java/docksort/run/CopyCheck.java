@@ -20,8 +20,8 @@ import java.util.stream.Collectors;
 /// Holds the facts of a finished copy against its original's. A copy that differs in one of these is no
 /// stand-in.
 public final class CopyCheck {
-    /// Sound may end this many samples apart: compressed sound comes in packets of up to 2048 samples (ISO/IEC
-    /// 14496-3, from memory), and the last one is rarely full.
+    /// Sound may end this many samples apart: compressed sound comes in packets of up to 2048 samples
+    /// (ISO/IEC 14496-3, from memory), and the last one is rarely full.
     private static final int SAMPLES_OF_PACKET = 2_048;
 
     private CopyCheck() {}
@@ -75,9 +75,8 @@ public final class CopyCheck {
         same(
                 findings,
                 "rate",
-                form.rate().label() + " fps",
-                found.rate().label() + " fps",
-                found.rate().equals(form.rate()));
+                form.rate().labelBeside(found.rate()),
+                found.rate().labelBeside(form.rate()));
         same(findings, "raster", form.raster(), found.raster());
         same(findings, "pixel aspect", form.pixelAspect(), found.pixelAspect());
         same(findings, "timecode", timecode(original, form, found.rate()), timecode(copy));
@@ -107,12 +106,11 @@ public final class CopyCheck {
         }
     }
 
-    /// What the copy states of its colour must be what the original states; where one says nothing, nothing is
-    /// held against the other.
+    /// What the copy states of its colour must be what the original states; where one says nothing,
+    /// nothing is held against the other.
     private static void colour(List<Finding> findings, VideoFacts original, CopyForm form, VideoFacts found) {
-        boolean converted = form.toSdr()
-                || original.pixels().chroma() == docksort.media.PixelFormat.Chroma.RGB
-                || found.pixels().chroma() == docksort.media.PixelFormat.Chroma.RGB;
+        boolean converted =
+                form.toSdr() || original.isRgb() || found.pixels().chroma() == docksort.media.PixelFormat.Chroma.RGB;
         if (converted) {
             return;
         }
@@ -138,10 +136,14 @@ public final class CopyCheck {
     }
 
     private static void stated(List<Finding> findings, String fact, String wanted, String found) {
-        boolean both = !wanted.isEmpty() && !found.isEmpty() && !wanted.equals("unknown") && !found.equals("unknown");
-        if (both) {
+        if (isStated(wanted) && isStated(found)) {
             same(findings, fact, wanted, found);
         }
+    }
+
+    /// "reserved" is what a codec without a word for it says.
+    private static boolean isStated(String tag) {
+        return !tag.isEmpty() && !tag.equals("unknown") && !tag.equals("reserved");
     }
 
     private static Finding frames(CopyForm form, VideoFacts found) {

@@ -18,6 +18,7 @@ import docksort.files.PartialFile;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
+import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.Frames;
 import docksort.media.VideoFacts;
@@ -33,9 +34,11 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.LongSupplier;
 
 /// Makes copies of one clip from one decode, checks each, and gives it its name.
@@ -44,6 +47,7 @@ final class Making {
     private final RunHost host;
     private final Terms terms;
     private final LongSupplier heldNanos;
+    private final Map<Fingerprint, Clip> measured = new ConcurrentHashMap<>();
 
     Making(RunTools tools, RunHost host, Terms terms, LongSupplier heldNanos) {
         this.tools = tools;
@@ -97,8 +101,20 @@ final class Making {
             throws InterruptedException {
         var conduct = new Conduct(cancellation, brake, pace.gently() ? Rank.LAST : Rank.BELOW_WINDOWS, pace.speedCap());
         var jobs = new ArrayList<Job>();
+        Map<ClipId, Optional<Clip>> counted = new HashMap<>();
         for (WorkingCopy copy : copies) {
-            prepare(copy, Optional.ofNullable(clips.get(copy.clip())), listener).ifPresent(jobs::add);
+            Optional<Clip> clip = Optional.ofNullable(clips.get(copy.clip()));
+            if (copy.range().isEmpty() && clip.filter(Making::isGuessed).isPresent()) {
+                if (!counted.containsKey(copy.clip())) {
+                    counted.put(copy.clip(), Optional.of(measured(clip.get(), conduct)));
+                }
+                clip = counted.getOrDefault(copy.clip(), clip);
+            }
+            prepare(copy, clip, listener).ifPresent(jobs::add);
+        }
+        if (cancellation.isCancelled()) {
+            listener.cancelled(jobs.stream().map(Job::copy).toList());
+            return;
         }
         while (!jobs.isEmpty()) {
             Job first = jobs.getFirst();
@@ -107,6 +123,30 @@ final class Making {
             jobs.removeAll(together);
             make(together, listener, conduct);
         }
+    }
+
+    /// Whether nobody has counted its frames.
+    private static boolean isGuessed(Clip clip) {
+        return clip.facts()
+                .video()
+                .filter(picture -> picture.frames().origin() == Frames.Origin.ESTIMATED)
+                .isPresent();
+    }
+
+    /// The clip as long as it is. A copy is never held against an estimate.
+    private Clip measured(Clip clip, Conduct conduct) throws InterruptedException {
+        Clip known = measured.get(clip.fingerprint());
+        if (known != null && known.id().equals(clip.id())) {
+            return known;
+        }
+        Optional<Clip> exact = tools.extents()
+                .measured(clip.source(), clip.facts(), conduct)
+                .map(facts -> new Clip(clip.id(), clip.arrival(), clip.source(), facts, clip.fingerprint()));
+        exact.ifPresent(found -> {
+            measured.put(clip.fingerprint(), found);
+            host.measured(found);
+        });
+        return exact.orElse(clip);
     }
 
     private static boolean goTogether(Job one, Job other) {
@@ -302,7 +342,8 @@ final class Making {
     }
 
     /// What the copies are held against, and what is told of it.
-    private record Original(Optional<Reference> reference, Optional<SoundCheck.Reference> sound, List<Finding> told) {}
+    private record Original(
+            Optional<Reference> reference, Optional<SoundCheck.Reference> sound, List<Finding> told, boolean holes) {}
 
     /// @return empty when it was cancelled
     private Optional<Original> original(List<Begun> begun, long repeated, String complaint, Conduct conduct)
@@ -316,19 +357,22 @@ final class Making {
             return Optional.empty();
         }
         if (picture.isEmpty()) {
-            return Optional.of(new Original(Optional.empty(), sound, List.of()));
+            return Optional.of(new Original(Optional.empty(), sound, List.of(), false));
         }
-        boolean mayHaveHoles = (repeated > 0 || begun.getFirst().order().heldToEnd())
-                && picture.get().rateKind() != VideoFacts.RateKind.VARIABLE
-                && !(clip.source() instanceof ClipSource.NumberedStills);
+        boolean damaged = !complaint.isEmpty();
+        boolean mayHaveHoles =
+                (repeated > 0 || damaged || begun.getFirst().order().heldToEnd())
+                        && picture.get().rateKind() != VideoFacts.RateKind.VARIABLE
+                        && !(clip.source() instanceof ClipSource.NumberedStills);
         Optional<List<FrameRange>> holes = mayHaveHoles
-                ? tools.pictures().holes(clip.source(), picture.get(), forms.getFirst(), conduct)
+                ? tools.pictures().holes(clip.source(), picture.get(), forms.getFirst(), damaged, conduct)
                 : Optional.of(List.of());
         boolean heldToEnd = begun.getFirst().order().heldToEnd();
         return holes.map(found -> new Original(
                 Optional.of(tools.pictures().reference(clip.source(), picture.get(), forms, found)),
                 sound,
-                OriginalFaults.told(found, complaint, heldToEnd)));
+                OriginalFaults.told(found, complaint, heldToEnd),
+                !found.isEmpty()));
     }
 
     /// Finds out which one it was.
@@ -417,7 +461,8 @@ final class Making {
             if (conduct.cancellation().isCancelled()) {
                 return false; // taken away meanwhile: it gets no name
             }
-            checked.ifPresent(verdict -> publish(all, which, known.facts(), verdict, listener, spent, since(before)));
+            checked.ifPresent(verdict ->
+                    publish(all, which, known.facts(), verdict, original.holes(), listener, spent, since(before)));
             return checked.isPresent();
         }
         var problem = new Problem(
@@ -438,10 +483,16 @@ final class Making {
     /// @return empty when it was cancelled
     private Optional<Verdict> checked(Job job, ClipFacts facts, ClipSource copy, Original original, Conduct conduct)
             throws InterruptedException {
-        Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts).with(original.told());
+        Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts);
+        if (!verdict.passes()) {
+            // Many containers state no length of their sound, or that of the whole file: it is measured before a copy
+            // is thrown away for it.
+            verdict = CopyCheck.check(measured(job.clip(), conduct).facts(), job.form(), facts);
+        }
+        verdict = verdict.with(original.told());
         if (verdict.passes() && original.sound().isPresent()) {
             Optional<List<Finding>> heard =
-                    tools.sound().check(original.sound().get(), job.form(), copy, facts.audio(), conduct);
+                    tools.sound().check(original.sound().get(), job.form(), copy, facts, conduct);
             if (heard.isEmpty()) {
                 return Optional.empty();
             }
@@ -462,6 +513,7 @@ final class Making {
             int which,
             ClipFacts facts,
             Verdict verdict,
+            boolean holes,
             Listener listener,
             Spent spent,
             double checking) {
@@ -494,15 +546,20 @@ final class Making {
             failOrWait(job, problem, false, listener, spent);
             return;
         }
+        WorkingCopy named;
         try {
-            begun.partial().publish();
-            CopyTags.besideWhereNeeded(job.copy(), job.form(), begun.order().tags());
+            begun.partial().publish(file -> isAsItWasMade(job.copy(), file));
+            Path file = begun.partial().target();
+            named = file.getFileName().equals(job.copy().file().getFileName())
+                    ? job.copy()
+                    : job.copy().withFile(job.copy().rootId(), job.copy().file().resolveSibling(file.getFileName()));
+            CopyTags.besideWhereNeeded(named, job.form(), begun.order().tags());
         } catch (StorageFailed e) {
             failOrWait(job, e.problem(), false, listener, spent);
             return;
         }
-        WorkingCopy ready =
-                job.copy().withState(CopyState.READY, verdict.inWords()).withPlace(place(begun, facts));
+        WorkingCopy placed = named.withPlace(place(begun, facts, holes));
+        WorkingCopy ready = placed.withState(placed.finished(), verdict.inWords());
         listener.state(ready);
         listener.line(ready, line(job, ready, verdict.findings(), spent, checking));
         Optional<Double> seconds = spent.held()
@@ -511,8 +568,21 @@ final class Making {
         host.made(job.copy(), job.clip(), job.form(), facts, seconds);
     }
 
-    /// The part that one of several copies has in the work they were made with: its own pixels, and its part of
-    /// the pixels that were decoded for all.
+    /// Whether a file is the copy that this one is made in place of. Any other of its name, another
+    /// project's for instance, stays.
+    private static boolean isAsItWasMade(WorkingCopy copy, Path file) {
+        try {
+            return copy.place().bytes() > 0
+                    && Files.size(file) == copy.place().bytes()
+                    && Files.getLastModifiedTime(file).toMillis()
+                            == copy.place().modifiedMillis();
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /// The part that one of several copies has in the work they were made with: its own pixels, and its
+    /// part of the pixels that were decoded for all.
     private static double share(List<Begun> all, int which) {
         double source = all.getFirst()
                         .job()
@@ -537,7 +607,7 @@ final class Making {
         }
     }
 
-    private static WorkingCopy.Place place(Begun begun, ClipFacts facts) {
+    private static WorkingCopy.Place place(Begun begun, ClipFacts facts, boolean holes) {
         return new WorkingCopy.Place(
                 facts.size().bytes(),
                 begun.partial().target().toFile().lastModified(),
@@ -545,6 +615,7 @@ final class Making {
                 facts.video().map(v -> v.raster().height()).orElse(0),
                 facts.video().map(v -> v.codec().label()).orElse("sound"),
                 begun.job().recipe().mark(),
-                fingerprint(begun.partial().target()));
+                fingerprint(begun.partial().target()),
+                holes);
     }
 }

@@ -6,8 +6,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 
-/// What is told with a copy of the damage its original has. A copy of a damaged clip stands in for it all the
-/// same: every frame that decodes is in its place.
+/// What is told with a copy of the damage its original has. A copy of a damaged clip stands in for it all
+/// the same: every frame that decodes is in its place.
 final class OriginalFaults {
     private static final int MOST_STRETCHES = 6;
 
@@ -32,7 +32,8 @@ final class OriginalFaults {
             told.add(new Finding(
                     "hole in the original",
                     "none",
-                    "frames " + stretches + more + " do not decode; the frame before stands there",
+                    "frames " + stretches + more
+                            + " are damaged or lean on damaged ones; what decodes before them may stand there",
                     true));
         }
         if (!complaint.isEmpty()) {

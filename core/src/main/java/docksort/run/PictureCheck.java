@@ -13,7 +13,9 @@ import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.FrameStructure;
 import docksort.media.Frames;
+import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.run.CopyCheck.Finding;
 import java.util.ArrayList;
@@ -23,6 +25,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.stream.LongStream;
 
 /// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at
 /// several
@@ -49,15 +52,42 @@ public final class PictureCheck {
 
     /// Stretches of an original whose frames do not come out of the decoder.
     ///
+    /// @param clean whether frames that the decoder only mends count as missing, too
     /// @return empty when it was cancelled
-    Optional<List<FrameRange>> holes(ClipSource original, VideoFacts picture, CopyForm form, Conduct conduct)
+    Optional<List<FrameRange>> holes(
+            ClipSource original, VideoFacts picture, CopyForm form, boolean clean, Conduct conduct)
             throws InterruptedException {
         FrameRange range = form.range().orElseGet(() -> new FrameRange(0, Math.max(1, form.frames())));
-        return missing.find(original, picture, range, conduct);
+        return missing.find(original, picture, range, clean, conduct)
+                .map(found -> clean ? untilNextKey(found, picture, range) : found);
     }
 
-    /// Pictures of an original that copies of it are held against. Those of several copies are taken from one
-    /// decode, when the first of them is checked.
+    /// What a decoder mends is passed on to all pictures that lean on it.
+    private static List<FrameRange> untilNextKey(List<FrameRange> holes, VideoFacts picture, FrameRange range) {
+        FrameStructure structure = picture.structure();
+        if (structure.extent() != FrameStructure.Extent.WHOLE || structure.isAllIntra()) {
+            return holes;
+        }
+        var keys = new TreeSet<Long>();
+        var first = new long[] {Long.MAX_VALUE};
+        structure.forEach((_, at, _, _) -> first[0] = Math.min(first[0], at));
+        structure.forEach((_, at, key, _) -> {
+            if (key) {
+                keys.add(picture.rate().framesIn(structure.timeBase().times(Rational.of(at - first[0]))));
+            }
+        });
+        List<FrameRange> wider = holes.stream()
+                .map(hole -> {
+                    Long next = keys.ceiling(hole.end());
+                    long end = Math.min(range.end(), next == null ? range.end() : next);
+                    return new FrameRange(hole.first(), Math.max(hole.end(), end) - hole.first());
+                })
+                .toList();
+        return FrameRange.merged(wider, 0, range.end());
+    }
+
+    /// Pictures of an original that copies of it are held against. Those of several copies are taken from
+    /// one decode, when the first of them is checked.
     public final class Reference {
         private final ClipSource original;
         private final VideoFacts picture;
@@ -85,6 +115,13 @@ public final class PictureCheck {
                 if (place <= last) {
                     places.add(place);
                 }
+            }
+            if (places.isEmpty()) {
+                // Holes nearly everywhere: any frame that decodes.
+                LongStream.rangeClosed(0, last)
+                        .filter(place -> holes.stream().noneMatch(hole -> hole.holds(start + place)))
+                        .findFirst()
+                        .ifPresent(places::add);
             }
             return List.copyOf(places);
         }
@@ -115,6 +152,9 @@ public final class PictureCheck {
                 return Optional.of(known);
             }
             List<Row> rows = rows(form);
+            if (rows.isEmpty()) {
+                return Optional.of(List.of());
+            }
             FrameRate rate = varies() ? form.rate() : picture.rate();
             List<CopyForm> alike = forms.stream()
                     .filter(other -> rows(other).equals(rows)
@@ -122,7 +162,8 @@ public final class PictureCheck {
                     .toList();
             List<Through> throughs =
                     alike.stream().map(this::through).distinct().toList();
-            var search = new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows));
+            var search =
+                    new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows), lead(form));
             Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, conduct);
             found.ifPresent(all -> alike.forEach(other -> taken.put(other, all.get(throughs.indexOf(through(other))))));
             return found.map(all -> all.get(throughs.indexOf(through(form))));
@@ -135,12 +176,26 @@ public final class PictureCheck {
             return new Through(form.raster(), toHd);
         }
 
-        /// Jumps decode from the keyframe before each row; where those lie far apart, decoding everything once
-        /// is less.
+        /// A copy of a range was reached by a jump to its first frame. Whatever that jump may have done
+        /// wrong, its reference must not: it begins a group of pictures earlier and is decoded up to the
+        /// frame.
+        private Rational lead(CopyForm form) {
+            Rational group = picture.structure().keyframeInterval().worstSeconds();
+            return form.range().isPresent() && !picture.structure().isAllIntra()
+                    ? group.plus(picture.rate().secondsOf(1))
+                    : Rational.ZERO;
+        }
+
+        /// Jumps decode from the keyframe before each row; where those lie far apart, decoding everything
+        /// once is less. What a jump would find where frames stay on for any time is the frame behind it.
         private boolean inOnePass(List<Row> rows) {
+            Frames.Reach reach = picture.frames().reach();
             if (original instanceof ClipSource.NumberedStills
-                    || picture.frames().reach() == Frames.Reach.COUNT) {
-                return picture.frames().reach() == Frames.Reach.COUNT;
+                    || varies()
+                    || !holes.isEmpty() // where packets are lost an index leads elsewhere than counting
+                    || reach == Frames.Reach.COUNT
+                    || reach == Frames.Reach.FIRST) {
+                return !(original instanceof ClipSource.NumberedStills);
             }
             double interval =
                     picture.structure().keyframeInterval().meanFrames().toDouble();
@@ -199,10 +254,13 @@ public final class PictureCheck {
                 compare(frame, own, row, whole.get().samples().get(i), form, reference.varies(), wrong, levels);
             }
         }
+        String alike = compared == 0
+                ? "none of the original's, of which none decodes"
+                : "the original's at " + compared + " places";
         findings.add(new Finding(
                 "pictures",
                 "the original's",
-                wrong.isEmpty() ? "the original's at " + compared + " places" : String.join(", ", wrong),
+                wrong.isEmpty() ? alike : String.join(", ", wrong),
                 wrong.isEmpty() && compared > 0));
         if (!form.toSdr() && levels.isTold()) {
             String found = String.format(Locale.ROOT, "%.2f of the original's contrast", levels.slope());

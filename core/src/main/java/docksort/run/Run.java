@@ -25,9 +25,9 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 
-/// One carrying-out of the queue: workers take waiting copies in order, make them under a partial name, check
-/// them, and give them their final name. What fails is told and the rest goes on; what lacks a volume waits for
-/// it to come back. Stopping leaves what is not finished waiting.
+/// One carrying-out of the queue: workers take waiting copies in order, make them under a partial name,
+/// check them, and give them their final name. What fails is told and the rest goes on; what lacks a
+/// volume waits for it to come back. Stopping leaves what is not finished waiting.
 ///
 /// The queue itself lives in the catalogue; this object holds what is only true while it runs.
 public final class Run implements AutoCloseable {
@@ -130,8 +130,8 @@ public final class Run implements AutoCloseable {
         return true;
     }
 
-    /// Takes one copy out of the queue, or ends the making of it. Copies of the same clip that were made with
-    /// it begin anew.
+    /// Takes one copy out of the queue, or ends the making of it. Copies of the same clip that were made
+    /// with it begin anew.
     public void cancel(String copyId) {
         takeAway(copyId).ifPresent(copy -> {
             tools.catalogue().forget(copy);
@@ -230,7 +230,8 @@ public final class Run implements AutoCloseable {
         changed.run();
     }
 
-    /// Ends the run after killing what is in the making; unfinished copies stay in the queue for the next run.
+    /// Ends the run after killing what is in the making; unfinished copies stay in the queue for the next
+    /// run.
     public void stop() {
         List<Group> running;
         synchronized (lock) {
@@ -372,9 +373,9 @@ public final class Run implements AutoCloseable {
                     ? known.problem()
                     : new Problem(
                             "The copy " + copy.file() + " could not be made",
-                            "fault in the program: " + e,
+                            "a fault of the program, not of the clip, stopped it",
                             "The original is as it was.",
-                            "Retry.");
+                            "Retry; the log has what to report.");
             set(copy.withState(CopyState.FAILED, problem.sentence()));
         }
     }
@@ -400,7 +401,8 @@ public final class Run implements AutoCloseable {
         return List.of();
     }
 
-    /// A worker goes. Under the lock that it found the queue empty in, so that nobody counts on it any more.
+    /// A worker goes. Under the lock that it found the queue empty in, so that nobody counts on it any
+    /// more.
     private void leave() {
         working--;
         if (working == 0) {

@@ -23,8 +23,8 @@ public interface RunHost {
     /// The root folder that a copy's file lies below.
     Path targetFolder(WorkingCopy copy, Clip clip);
 
-    /// Why a folder for copies cannot be used now, though it could before: its volume is away, or it may not be
-    /// written to.
+    /// Why a folder for copies cannot be used now, though it could before: its volume is away, or it may
+    /// not be written to.
     Optional<String> targetFault(Path folder);
 
     /// The same folder, made where it is missing, to write to.
@@ -32,6 +32,9 @@ public interface RunHost {
 
     /// The most that a copy may come to.
     ByteSize need(Clip clip, Recipe recipe, CopyForm form);
+
+    /// Hears how much of a clip there is, where that was only stated or estimated before.
+    void measured(Clip clip);
 
     /// Hears of a copy that was made and checked.
     ///

@@ -13,8 +13,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/// The copies of a run in their order, those that wait, and those that wait for something outside the program.
-/// Used under the run's lock.
+/// The copies of a run in their order, those that wait, and those that wait for something outside the
+/// program. Used under the run's lock.
 final class RunQueue {
     private final Map<String, Entry> entries = new LinkedHashMap<>();
     private final List<String> waiting = new ArrayList<>();
@@ -22,7 +22,8 @@ final class RunQueue {
 
     private record Entry(CopyProgress progress, long startedNanos, long heldNanos) {}
 
-    /// Puts copies behind what is there; those that wait or are in the making already are left where they are.
+    /// Puts copies behind what is there; those that wait or are in the making already are left where they
+    /// are.
     void add(Collection<WorkingCopy> queued, Map<ClipId, Clip> clips) {
         for (WorkingCopy copy : queued) {
             Entry known = entries.get(copy.id());
@@ -114,8 +115,8 @@ final class RunQueue {
         entries.remove(id);
     }
 
-    /// Brings the copies that wait into another order: all copies of the list come first or last, in the order
-    /// they have among each other.
+    /// Brings the copies that wait into another order: all copies of the list come first or last, in the
+    /// order they have among each other.
     void move(Collection<String> ids, boolean first) {
         List<String> moved = waiting.stream().filter(ids::contains).toList();
         waiting.removeAll(moved);
@@ -160,15 +161,14 @@ final class RunQueue {
         entries.computeIfPresent(copy.id(), (_, old) -> {
             CopyProgress was = old.progress;
             long done = switch (copy.state()) {
-                case READY -> was.framesAll();
+                case READY, READY_WITH_HOLES -> was.framesAll();
                 case CHECKING -> was.framesDone();
                 default -> 0;
             };
             long all = copy.state() == CopyState.FAILED || copy.state() == CopyState.WANTED ? 0 : was.framesAll();
             boolean begins = copy.state() == CopyState.MAKING;
-            long bytes = copy.state() == CopyState.READY
-                    ? copy.place().bytes()
-                    : copy.state() == CopyState.CHECKING ? was.bytes() : 0;
+            long bytes =
+                    copy.state().serves() ? copy.place().bytes() : copy.state() == CopyState.CHECKING ? was.bytes() : 0;
             return new Entry(
                     was.with(copy, done, all, 0, bytes),
                     begins ? System.nanoTime() : old.startedNanos,

@@ -57,8 +57,13 @@ public record RunSnapshot(
         return copies.stream().filter(c -> c.copy().state() == state).count();
     }
 
+    /// Copies that passed their check, with holes of their originals or without.
+    public long ready() {
+        return count(CopyState.READY) + count(CopyState.READY_WITH_HOLES);
+    }
+
     public long finished() {
-        return count(CopyState.READY) + count(CopyState.FAILED);
+        return ready() + count(CopyState.FAILED);
     }
 
     /// Copies in the making or in their check.

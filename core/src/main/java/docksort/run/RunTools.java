@@ -2,8 +2,14 @@ package docksort.run;
 
 import docksort.catalogue.Catalogue;
 import docksort.engine.CopyMaker;
+import docksort.engine.Extents;
 import docksort.engine.Inspector;
 
 /// What a run works with.
 public record RunTools(
-        Catalogue catalogue, CopyMaker maker, Inspector inspector, PictureCheck pictures, SoundCheck sound) {}
+        Catalogue catalogue,
+        CopyMaker maker,
+        Inspector inspector,
+        Extents extents,
+        PictureCheck pictures,
+        SoundCheck sound) {}

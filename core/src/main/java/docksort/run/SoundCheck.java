@@ -1,10 +1,10 @@
 package docksort.run;
 
 import docksort.engine.Conduct;
+import docksort.engine.Envelope;
 import docksort.engine.MediaEngine;
 import docksort.engine.SoundLevels;
 import docksort.engine.SoundLevels.Heard;
-import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
@@ -16,9 +16,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// Holds the channels of a finished copy against those of its original: what is heard there must be heard here,
-/// and what the recipe silences must be silent. A channel that is lost in a stream that is still there is found
-/// by this.
+/// Holds the channels of a finished copy against those of its original: what is heard there must be heard
+/// here, and what the recipe silences must be silent. A channel that is lost in a stream that is still
+/// there is found by this.
 ///
 /// It listens to all of a clip that is short or in which a jump may land late, and to a few stretches of
 /// others.
@@ -42,7 +42,8 @@ public final class SoundCheck {
     ///
     /// @param stretches where they begin in a copy
     /// @param seconds how long each of them is
-    record Reference(List<Rational> stretches, Rational seconds, List<Double> levels) {
+    /// @param envelope by which it is laid over a copy's
+    record Reference(List<Rational> stretches, Rational seconds, List<Double> levels, Envelope envelope) {
         Reference {
             stretches = List.copyOf(stretches);
             levels = List.copyOf(levels);
@@ -63,7 +64,11 @@ public final class SoundCheck {
                 .map(picture -> picture.frames().reach() == Frames.Reach.JUMP)
                 .orElse(true);
         List<Rational> stretches = reached ? stretches(length) : List.of(Rational.ZERO);
-        Rational seconds = stretches.size() > 1 ? STRETCH : length;
+        // What begins at the very edge may be in one and not in the other by a sample.
+        Rational edge = new Rational(3, 100);
+        Rational seconds = stretches.size() > 1
+                ? STRETCH
+                : length.compareTo(edge.times(Rational.of(3))) > 0 ? length.minus(edge) : length;
         Rational begins = facts.video()
                 .map(picture -> picture.frames()
                         .firstAt()
@@ -78,7 +83,7 @@ public final class SoundCheck {
         Heard heard = levels.hear(original, facts.audio(), starts, seconds, conduct);
         return heard.levels().isEmpty()
                 ? Optional.empty()
-                : Optional.of(new Reference(stretches, seconds, heard.levels()));
+                : Optional.of(new Reference(stretches, seconds, heard.levels(), heard.envelope()));
     }
 
     private static List<Rational> stretches(Rational length) {
@@ -93,12 +98,15 @@ public final class SoundCheck {
         return starts;
     }
 
-    /// @param audio the streams of the copy
+    /// @param facts of the copy
     /// @return empty when it was cancelled
-    Optional<List<Finding>> check(
-            Reference reference, CopyForm form, ClipSource copy, List<AudioStream> audio, Conduct conduct)
+    Optional<List<Finding>> check(Reference reference, CopyForm form, ClipSource copy, ClipFacts facts, Conduct conduct)
             throws InterruptedException {
-        Heard heard = levels.hear(copy, audio, reference.stretches(), reference.seconds(), conduct);
+        Rational picture =
+                facts.video().flatMap(video -> video.frames().firstAt()).orElse(Rational.ZERO);
+        List<Rational> starts =
+                reference.stretches().stream().map(picture::plus).toList();
+        Heard heard = levels.hear(copy, facts.audio(), starts, reference.seconds(), conduct);
         if (conduct.cancellation().isCancelled()) {
             return Optional.empty();
         }
@@ -121,10 +129,28 @@ public final class SoundCheck {
         String channels = reference.levels().size() == 1
                 ? "1 channel"
                 : reference.levels().size() + " channels";
-        return Optional.of(List.of(new Finding(
+        var findings = new ArrayList<Finding>();
+        findings.add(new Finding(
                 "sound",
                 channels + " as loud as the original's",
                 wrong.isEmpty() ? channels + " as loud as the original's" : String.join(", ", wrong),
-                wrong.isEmpty())));
+                wrong.isEmpty()));
+        if (!form.isSoundAlone() && form.sound().muted().isEmpty()) {
+            reference
+                    .envelope()
+                    .late(heard.envelope(), tolerance(form))
+                    .ifPresent(late -> findings.add(new Finding(
+                            "sound against picture",
+                            "the original's",
+                            Math.abs(late) + " ms " + (late > 0 ? "late" : "early"),
+                            false)));
+        }
+        return Optional.of(findings);
+    }
+
+    /// Half a frame, and no less than what the ear forgives: Rec. ITU-R BT.1359-1 has the threshold of
+    /// detection at 45 ms for sound that is early.
+    private static int tolerance(CopyForm form) {
+        return (int) Math.clamp(Math.round(500 / form.rate().exact().toDouble()) + 1, 12, 30);
     }
 }

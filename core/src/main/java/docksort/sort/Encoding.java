@@ -7,8 +7,8 @@ import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import java.util.Optional;
 
-/// The codec a recipe asks for. Where the family or the profile depends on the clip, [#target] says which it
-/// becomes.
+/// The codec a recipe asks for. Where the family or the profile depends on the clip, [#target] says which
+/// it becomes.
 public enum Encoding {
     PRORES_PROXY("ProRes Proxy", VideoTarget.PRORES_PROXY),
     PRORES_LT("ProRes LT", VideoTarget.PRORES_LT),
@@ -78,17 +78,18 @@ public enum Encoding {
     /// @param alpha whether transparency is there and to be kept
     VideoTarget target(VideoFacts picture, Raster raster, boolean interlaced, boolean alpha) {
         boolean deep = picture.pixels().bitDepth() > 8;
+        boolean wide = picture.colour().isWideGamut();
         ScanType scan = interlaced ? picture.scan() : ScanType.PROGRESSIVE;
         return switch (this) {
             case PRORES_PROXY, PRORES_LT, PRORES_422, PRORES_HQ, PRORES_4444 ->
                 alpha ? VideoTarget.PRORES_4444 : of(this);
             case CINEFORM -> alpha ? VideoTarget.CINEFORM_ALPHA : VideoTarget.CINEFORM;
-            case VC3_LOW -> hdOr(VideoTarget.VC3_HD_LOW, VideoTarget.VC3_LB, raster, scan);
-            case VC3_MIDDLE -> hdOr(VideoTarget.VC3_HD_MIDDLE, VideoTarget.VC3_SQ, raster, scan);
+            case VC3_LOW -> hdOr(VideoTarget.VC3_HD_LOW, VideoTarget.VC3_LB, raster, scan, wide);
+            case VC3_MIDDLE -> hdOr(VideoTarget.VC3_HD_MIDDLE, VideoTarget.VC3_SQ, raster, scan, wide);
             case VC3_BY_DEPTH ->
                 deep
-                        ? hdOr(VideoTarget.VC3_HD_X, VideoTarget.VC3_HQX, raster, scan)
-                        : hdOr(VideoTarget.VC3_HD, VideoTarget.VC3_HQ, raster, scan);
+                        ? hdOr(VideoTarget.VC3_HD_X, VideoTarget.VC3_HQX, raster, scan, wide)
+                        : hdOr(VideoTarget.VC3_HD, VideoTarget.VC3_HQ, raster, scan, wide);
             case H264_INTRA -> deep ? VideoTarget.H264_INTRA_10 : VideoTarget.H264_INTRA;
             default -> of(this);
         };
@@ -98,7 +99,10 @@ public enum Encoding {
         return encoding.usual().orElseThrow(() -> new IllegalStateException(encoding + " has no picture"));
     }
 
-    private static VideoTarget hdOr(VideoTarget hd, VideoTarget independent, Raster raster, ScanType scan) {
-        return hd.existsAt(raster, scan) ? hd : independent;
+    /// The frame header of the HD family has no word for the matrix of BT.2020 (SMPTE ST 2019-1, from
+    /// memory).
+    private static VideoTarget hdOr(
+            VideoTarget hd, VideoTarget independent, Raster raster, ScanType scan, boolean wide) {
+        return hd.existsAt(raster, scan) && !wide ? hd : independent;
     }
 }

@@ -14,8 +14,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 
-/// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes and time, the
-/// room they need on each volume, and what is wrong with it.
+/// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes and
+/// time, the room they need on each volume, and what is wrong with it.
 ///
 /// @param volumes those that copies go to, the one with the most first
 public record LoadSheet(
@@ -102,13 +102,9 @@ public record LoadSheet(
         List<FrameRange> held = planning.held().apply(clip, recipe);
         var copies = new ArrayList<PlannedCopy>();
         for (FrameRange range : ranges) {
-            // Where a timeline has outgrown a copy, only what that lacks is made.
-            List<FrameRange> missing = range.minus(held);
-            if (missing.isEmpty()) {
-                copies.add(
-                        planned(clip, recipe, Optional.of(range), why, planning).inStock());
-            }
-            missing.forEach(part -> copies.add(planned(clip, recipe, Optional.of(part), why, planning)));
+            // An event can use one file only: where a timeline has outgrown a copy, all of the stretch is made anew.
+            PlannedCopy copy = planned(clip, recipe, Optional.of(range), why, planning);
+            copies.add(held.stream().anyMatch(copyOf -> copyOf.contains(range)) ? copy.inStock() : copy);
         }
         return copies;
     }

@@ -19,18 +19,19 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// How a copy is made. What depends on the clip is chosen by [#resolve], before anything runs. A recipe whose
-/// parts do not go together cannot exist; [#faults] says why.
+/// How a copy is made. What depends on the clip is chosen by [#resolve], before anything runs. A recipe
+/// whose parts do not go together cannot exist; [#faults] says why.
 ///
 /// @param id names the recipe in rules, in the catalogue and in the copies themselves
 /// @param keepsAlpha whether a clip with transparency gets the codec's profile that carries it
 /// @param squarePixels whether pixels are made square, by widening or narrowing
-/// @param conformTo the constant rate that clips of variable rate get, empty for the rate their inspection
-/// found
+/// @param conformTo the constant rate that clips of variable rate get, empty for the rate their
+///     inspection found
 /// @param deinterlaces whether whole pictures are made of fields
-/// @param toSdr whether pictures of high dynamic range are brought down for viewing; others are not touched
-/// @param naming file name without its ending, with `{clip}`, `{kind}`, `{recipe}`, `{arrival}`, `{reel}` and
-///     `{raster}` filled in
+/// @param toSdr whether pictures of high dynamic range are brought down for viewing; others are not
+///     touched
+/// @param naming file name without its ending, with `{clip}`, `{kind}`, `{recipe}`, `{arrival}`, `{reel}`
+///     and `{raster}` filled in
 /// @param hardware whether an encoder of the graphics processor may be used where one works
 public record Recipe(
         String id,
@@ -114,8 +115,8 @@ public record Recipe(
         return of(id, name, kind, encoding, Wrapper.MOV, scaling);
     }
 
-    /// With everything else as it usually is: transparency, pixels, rate, fields and sound kept, nothing drawn,
-    /// below the arrival's name in the folder for copies.
+    /// With everything else as it usually is: transparency, pixels, rate, fields and sound kept, nothing
+    /// drawn, below the arrival's name in the folder for copies.
     public static Recipe of(
             String id, String name, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
         return new Recipe(
@@ -310,7 +311,7 @@ public record Recipe(
         }
         VideoFacts picture = facts.video().orElseThrow();
         if (encoding.isRewrap()) {
-            return rewrap(clip.source(), picture, range);
+            return rewrap(clip.source(), facts.container(), picture, range);
         }
         var chosen = new ArrayList<String>();
         Rational aspect = upright(picture, picture.pixelAspect());
@@ -377,6 +378,9 @@ public record Recipe(
             return Optional.of(
                     "ProRes in MXF does not state its fields here: choose MOV, or make whole pictures of them");
         }
+        if (target.isVc3() && picture.colour().isWideGamut()) {
+            return Optional.of("VC-3 in MXF does not state the colour of BT.2020 here: choose MOV");
+        }
         return target.isVc3() && !squarePixels && !aspect.equals(Rational.of(1))
                 ? Optional.of("VC-3 in MXF does not carry pixels of " + aspect + ": choose MOV, or make them square")
                 : Optional.empty();
@@ -393,7 +397,12 @@ public record Recipe(
                     "it is out of reach here: " + facts.findings().outOfReach().get());
         }
         if (facts.isRateOpen()) {
-            return Optional.of("it states no frame rate: say in Arrivals how to read it");
+            return Optional.of(facts.video()
+                    .filter(VideoFacts::hasOddRate)
+                    .map(odd -> "its rate of " + odd.rate().label()
+                            + " fps is one that no timeline has: say in Arrivals which it is to be conformed to, or"
+                            + " that it is kept")
+                    .orElse("it states no frame rate: say in Arrivals how to read it"));
         }
         if (encoding.isSoundOnly()) {
             return facts.audio().isEmpty() ? Optional.of("it has no sound") : Optional.empty();
@@ -410,6 +419,17 @@ public record Recipe(
         }
         if (range.isPresent() && range.get().end() > frames) {
             return Optional.of("it has " + frames + " frames, " + range.get().end() + " are asked for");
+        }
+        long there = frames - facts.video().get().frames().missingAtEnd();
+        if (range.isPresent() && range.get().end() > there) {
+            return Optional.of(
+                    "its file ends before frame " + there + ": copy it again from the card, or use less of it");
+        }
+        if (facts.findings().contradictions().stream()
+                .anyMatch(two -> two.fact().equals(docksort.media.Contradiction.CLOCK))) {
+            return Optional.of(
+                    "its clock begins anew within it, as where two recordings were put into one file: part them"
+                            + " again");
         }
         boolean varies = facts.video().get().rateKind() == VideoFacts.RateKind.VARIABLE;
         return range.isPresent() && varies
@@ -440,7 +460,7 @@ public record Recipe(
     }
 
     /// The coded frames are taken over: whatever would need others is impossible.
-    private Resolution rewrap(ClipSource source, VideoFacts picture, Optional<FrameRange> range) {
+    private Resolution rewrap(ClipSource source, String container, VideoFacts picture, Optional<FrameRange> range) {
         String codec = picture.codec().label();
         if (!(source instanceof ClipSource.SingleFile)) {
             return new Resolution.Impossible("only a clip in one file can be taken over as it is");
@@ -459,8 +479,20 @@ public record Recipe(
                     "all-intra H.264 of more than 8 bits does not play from the MOV the engine writes: choose MP4, or"
                             + " another recipe");
         }
+        boolean counted = picture.frames().reach() == docksort.media.Frames.Reach.COUNT;
         if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
             return new Resolution.Impossible("its frame rate varies: a copy that is encoded anew conforms it");
+        }
+        boolean cutOff = picture.frames().origin() == docksort.media.Frames.Origin.STATED
+                && picture.structure().extent() == docksort.media.FrameStructure.Extent.WHOLE
+                && picture.structure().isKnown();
+        if (cutOff) {
+            return new Resolution.Impossible(
+                    "its end is missing: a copy that is encoded anew holds the place of what is lost");
+        }
+        if (counted || container.equals("MPEG-PS") || picture.rateKind() == VideoFacts.RateKind.INTERPRETED) {
+            return new Resolution.Impossible("its file does not say when which frame is shown, which " + wrapper.label()
+                    + " must: a copy that is encoded anew counts them");
         }
         var form = new CopyForm(
                 Optional.empty(),

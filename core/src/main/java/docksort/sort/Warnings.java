@@ -75,6 +75,11 @@ final class Warnings {
                 "would lose transparency",
                 new Remedy.UseRecipe(Recipe.FULL_PRORES.id(), "Use a recipe that keeps alpha"));
         add(
+                Weight.NOTE,
+                (copy, form) -> video(copy).pixels().alpha() && !form.keepsAlpha() && !isForPicture(copy),
+                "would be flattened: what is transparent gets a ground",
+                new Remedy.Advice("Composite on the originals, or choose ProRes or CineForm, which keep alpha"));
+        add(
                 Weight.MISTAKE,
                 (copy, form) -> isForPicture(copy)
                         && video(copy).pixels().bitDepth() > target(form).bitDepth(),
@@ -248,7 +253,7 @@ final class Warnings {
                 Weight.NOTE,
                 outgrown,
                 "would take the place of a range copy that the cut has outgrown",
-                new Remedy.Advice("Only the missing stretches are made"));
+                new Remedy.Advice("All of the stretch is made as one file, because an event can use one only"));
     }
 
     private static boolean touches(FrameRange range, PlannedCopy copy) {

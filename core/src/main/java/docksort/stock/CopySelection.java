@@ -15,9 +15,10 @@ import java.util.Optional;
 ///
 /// @param recipe id of the recipe they were made by
 /// @param olderThan how long ago they were made at least
-/// @param unusedFor how long no timeline was switched to them; a copy that never served counts from when it was
-///     made, and one that was stopped counts at once
-/// @param budget as many of those that were not needed for longest as it takes until the rest is no larger
+/// @param unusedFor how long no timeline was switched to them; a copy that never served counts from when
+///     it was made, and one that was stopped counts at once
+/// @param budget as many of those that were not needed for longest as it takes until the rest is no
+///     larger
 public record CopySelection(
         Optional<ArrivalId> arrival,
         Optional<String> recipe,
@@ -67,7 +68,7 @@ public record CopySelection(
     }
 
     private static boolean hasFile(WorkingCopy copy) {
-        return copy.state() == CopyState.READY || copy.state() == CopyState.STALE || copy.state() == CopyState.SUSPECT;
+        return copy.state().serves() || copy.state() == CopyState.STALE || copy.state() == CopyState.SUSPECT;
     }
 
     private static boolean isLongAgo(Optional<Duration> age, long millis, Instant now) {

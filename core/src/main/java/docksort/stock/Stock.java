@@ -94,14 +94,14 @@ public final class Stock {
     /// Copies that are still to be made, or could not be, have nothing on the disk to look at.
     private static boolean isFinished(CopyState state) {
         return switch (state) {
-            case READY, STALE, MISSING, SUSPECT -> true;
+            case READY, READY_WITH_HOLES, STALE, MISSING, SUSPECT -> true;
             case WANTED, WAITING, MAKING, CHECKING, FAILED -> false;
         };
     }
 
     /// The note of a ready copy tells of its check, and stays.
     private static boolean differsInNote(WorkingCopy now, WorkingCopy before) {
-        return now.state() != CopyState.READY && !now.note().equals(before.note());
+        return !now.state().serves() && !now.note().equals(before.note());
     }
 
     /// One look at the disk. Folders are asked for once.
@@ -165,7 +165,7 @@ public final class Stock {
                 if (stale.isPresent()) {
                     return copy.withState(CopyState.STALE, stale.get());
                 }
-                return copy.state() == CopyState.READY ? copy : copy.withState(CopyState.READY, "as it was made");
+                return copy.state() == copy.finished() ? copy : copy.withState(copy.finished(), "as it was made");
             } catch (IOException e) {
                 return copy.withState(
                         CopyState.MISSING,
@@ -188,8 +188,8 @@ public final class Stock {
             return outgrown(copy);
         }
 
-        /// What timelines have come to use beside the frames of a range copy, and no other range copy of the
-        /// clip holds.
+        /// What timelines have come to use beside the frames of a range copy, and no other range copy of
+        /// the clip holds.
         private Optional<String> outgrown(WorkingCopy copy) {
             if (copy.range().isEmpty()) {
                 return Optional.empty();
@@ -200,13 +200,14 @@ public final class Stock {
                     .toList();
             List<FrameRange> missing = standards.used().getOrDefault(copy.clip(), List.of()).stream()
                     .filter(range -> range.touches(copy.range().get()))
-                    .flatMap(range -> range.minus(held).stream())
+                    .filter(range -> held.stream().noneMatch(whole -> whole.contains(range)))
+                    .flatMap(range -> range.minus(List.of(copy.range().get())).stream())
                     .toList();
             return missing.isEmpty()
                     ? Optional.empty()
                     : Optional.of("a timeline needs "
                             + missing.stream().map(FrameRange::inWords).collect(Collectors.joining(" and "))
-                            + " too: a run makes only those");
+                            + " too: a run makes all of it as one file");
         }
     }
 }

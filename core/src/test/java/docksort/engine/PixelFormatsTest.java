@@ -6,7 +6,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class PixelFormatsTest {
-    /// Depth, subsampling and alpha by libavutil/pixdesc.c, FFmpeg 8.0 (`ffmpeg -pix_fmts` prints the same).
+    /// Depth, subsampling and alpha by libavutil/pixdesc.c, FFmpeg 8.0 (`ffmpeg -pix_fmts` prints the
+    /// same).
     @ParameterizedTest
     @CsvSource({
         "yuv420p, 0, 8-bit 4:2:0",
@@ -29,7 +30,9 @@ class PixelFormatsTest {
         "bayer_rggb8, 0, unknown",
         "'', 0, unknown"
     })
-    void namesOfTheEngineAreUnderstood(String name, int stated, String label) {
-        assertThat(PixelFormats.parse(name, stated).label()).isEqualTo(label);
+    void namesOfTheEngineAreUnderstood(String name, int stated, String label) throws InterruptedException {
+        try (MediaEngine engine = MediaEngine.locate()) {
+            assertThat(engine.pixelFormats().named(name, stated).label()).isEqualTo(label);
+        }
     }
 }

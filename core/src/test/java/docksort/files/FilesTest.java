@@ -20,7 +20,7 @@ class FilesTest {
 
     @Test
     void aFileThatIsNotPublishedLeavesNothing() throws IOException {
-        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of());
+        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of(), "mine");
         try (PartialFile partial = copies.begin(List.of("light"), "a.mov")) {
             Files.writeString(partial.working(), "half");
             assertThat(partial.target()).doesNotExist();
@@ -31,18 +31,40 @@ class FilesTest {
 
     @Test
     void publishingGivesTheWholeFileItsName() throws IOException {
-        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of());
+        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of(), "mine");
         try (PartialFile partial = copies.begin(List.of(), "a.mov")) {
             Files.writeString(partial.working(), "whole");
-            partial.publish();
+            partial.publish(_ -> false);
         }
         assertThat(folder.resolve("copies/a.mov")).hasContent("whole");
         assertThat(copies.sweepLeftovers()).isEmpty();
     }
 
     @Test
+    void aFileThatAnotherOwnerPublishedMeanwhileStaysAndTheNameGetsANumber() throws IOException {
+        CopyFolder mine = CopyFolder.open(folder.resolve("copies"), List.of(), "mine");
+        CopyFolder other = CopyFolder.open(folder.resolve("copies"), List.of(), "other");
+        try (PartialFile first = mine.begin(List.of(), "a.mov");
+                PartialFile second = other.begin(List.of(), "a.mov")) {
+            Files.writeString(first.working(), "mine");
+            Files.writeString(second.working(), "the other's");
+            assertThat(mine.sweepLeftovers()).containsExactly(first.working());
+            Files.writeString(first.working(), "mine");
+            first.publish(_ -> false);
+            second.publish(_ -> false);
+            assertThat(second.target()).hasFileName("a_2.mov").hasContent("the other's");
+        }
+        assertThat(folder.resolve("copies/a.mov")).hasContent("mine");
+        try (PartialFile again = mine.begin(List.of(), "a.mov")) {
+            Files.writeString(again.working(), "mine anew");
+            again.publish(_ -> true);
+        }
+        assertThat(folder.resolve("copies/a.mov")).hasContent("mine anew");
+    }
+
+    @Test
     void sweepsOnlyItsOwnPartialNames() throws IOException {
-        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of());
+        CopyFolder copies = CopyFolder.open(folder.resolve("copies"), List.of(), "mine");
         PartialFile left = copies.begin(List.of("x", "y"), "a.mov");
         Files.writeString(left.working(), "half");
         Path foreign = Files.writeString(folder.resolve("copies/x/.other.part"), "keep");
@@ -55,7 +77,7 @@ class FilesTest {
     @Test
     void refusesAFolderInsideAnArrival() throws IOException {
         Path card = Files.createDirectories(folder.resolve("card"));
-        assertThatThrownBy(() -> CopyFolder.open(card.resolve("proxies"), List.of(card)))
+        assertThatThrownBy(() -> CopyFolder.open(card.resolve("proxies"), List.of(card), "mine"))
                 .isInstanceOf(StorageFailed.class)
                 .hasMessageContaining("inside the arrival")
                 .hasMessageContaining("Nothing was written");

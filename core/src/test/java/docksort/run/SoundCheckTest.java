@@ -38,8 +38,8 @@ class SoundCheckTest {
     private final MediaEngine engine = MediaEngine.locate();
     private Path original = Path.of("");
 
-    /// Two channels of different levels in one stream, a silent one and a loud one in another; the first begins
-    /// after four seconds.
+    /// Two channels of different levels in one stream, a silent one and a loud one in another; the first
+    /// begins after four seconds.
     @BeforeAll
     void record() throws InterruptedException {
         original = folder.resolve("original.mov");
@@ -110,12 +110,7 @@ class SoundCheckTest {
 
         var reference = check.reference(new ClipSource.SingleFile(original), facts, form, conduct)
                 .orElseThrow();
-        List<Finding> findings = check.check(
-                        reference,
-                        form,
-                        new ClipSource.SingleFile(copy),
-                        facts(copy).audio(),
-                        conduct)
+        List<Finding> findings = check.check(reference, form, new ClipSource.SingleFile(copy), facts(copy), conduct)
                 .orElseThrow();
 
         assertThat(findings).singleElement().satisfies(finding -> {

@@ -15,6 +15,7 @@ public final class CopyMark {
 
     public static Node of(CopyState state, String word) {
         return switch (state) {
+            case READY_WITH_HOLES -> Parts.marked(Mark.look(), word, "look");
             case READY -> Parts.marked(Mark.full(), word);
             case WANTED, WAITING -> Parts.marked(Mark.open(), word);
             case MAKING, CHECKING -> Parts.marked(Mark.arrow("good"), word);
@@ -25,6 +26,9 @@ public final class CopyMark {
 
     /// With what is special about the copy.
     public static Node of(WorkingCopy copy) {
+        if (copy.awaitsAcceptance()) {
+            return of(copy.state(), "with holes, not accepted");
+        }
         if (copy.service().stopped() && copy.state().serves()) {
             return Parts.marked(Mark.open(), "not in use", "quiet");
         }

@@ -14,7 +14,7 @@ import java.util.Optional;
 ///
 /// @param rate as the timeline tells it
 /// @param raster as the timeline tells it
-/// @param delivery raster of what is delivered
+/// @param delivery raster of what is delivered, empty until somebody has said it
 /// @param unsaved whether the file on the disk is another
 /// @param canTakeBack whether a switch can be taken back
 /// @param news what was otherwise when another program had written it and it was read again
@@ -24,7 +24,7 @@ public record TimelineView(
         Path file,
         Optional<FrameRate> rate,
         Optional<Raster> raster,
-        Raster delivery,
+        Optional<Raster> delivery,
         List<ConformedEvent> events,
         List<Pin> pins,
         boolean unsaved,

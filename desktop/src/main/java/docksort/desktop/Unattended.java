@@ -192,15 +192,13 @@ final class Unattended {
         RunSnapshot run = onWindow(() -> workshop.run().get());
         say(
                 "Run: %d made and checked, %d failed, %.1f s",
-                run.count(CopyState.READY),
-                run.count(CopyState.FAILED),
-                run.elapsed().toMillis() / 1000.0);
+                run.ready(), run.count(CopyState.FAILED), run.elapsed().toMillis() / 1000.0);
         for (CopyProgress copy : run.copies()) {
             say(
                     "  %-20s %-7s %s",
                     copy.clipName(), copy.copy().state().label(), copy.copy().note());
         }
-        good &= run.count(CopyState.READY) == run.copies().size();
+        good &= run.ready() == run.copies().size();
         wait(workshop.refreshStock());
     }
 
@@ -244,7 +242,12 @@ final class Unattended {
     /// Checks the timeline, lets it leave, and packs the originals it needs.
     private void depart() throws InterruptedException, ExecutionException, TimeoutException {
         onWindow(() -> press("open-departure"));
-        onWindow(() -> press("departure-check"));
+        onWindow(() -> {
+            if (window.scene().lookup("#departure-delivery") instanceof javafx.scene.control.TextField field) {
+                field.setText("1920x1080"); // asked for once
+            }
+            press("departure-check");
+        });
         until(() -> window.scene().lookup("#departure-leave") != null);
         picture("departure");
         onWindow(() -> press("back-to-list"));

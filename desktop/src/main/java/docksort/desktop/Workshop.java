@@ -66,9 +66,9 @@ import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 
-/// The one bridge between the window and the core. Wishes come in on the interface thread and are carried out
-/// on a thread of its own, one after the other; what came of them goes back as immutable snapshots, at most one
-/// at a time.
+/// The one bridge between the window and the core. Wishes come in on the interface thread and are carried
+/// out on a thread of its own, one after the other; what came of them goes back as immutable snapshots,
+/// at most one at a time.
 public final class Workshop implements AutoCloseable {
     private final ExecutorService steps = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("project-steps").factory());
@@ -156,9 +156,9 @@ public final class Workshop implements AutoCloseable {
         return view.getReadOnlyProperty();
     }
 
-    /// Hands over every new view, and the one there is at once. Takers are called one after the other on the
-    /// window's thread, which does what else waits in between. They cannot be taken back: they live as long as
-    /// the window.
+    /// Hands over every new view, and the one there is at once. Takers are called one after the other on
+    /// the window's thread, which does what else waits in between. They cannot be taken back: they live
+    /// as long as the window.
     public void eachView(Consumer<ProjectView> taker) {
         takers.add(taker);
         view.get().ifPresent(taker);
@@ -322,7 +322,8 @@ public final class Workshop implements AutoCloseable {
         return measure.getReadOnlyProperty();
     }
 
-    /// Measures how clips play and how long jumps in them take, one after the other, beside everything else.
+    /// Measures how clips play and how long jumps in them take, one after the other, beside everything
+    /// else.
     public CompletableFuture<Void> measure(List<Clip> chosen) {
         List<Clip> wanted =
                 chosen.stream().filter(clip -> clip.facts().isDecodable()).toList();
@@ -343,9 +344,8 @@ public final class Workshop implements AutoCloseable {
         return docksort.project.Measurements.canTestLevers(clip);
     }
 
-    /// Finds out which lever helps, for one clip after the other; those of which no trial copy can be made are
-    /// left
-    /// out.
+    /// Finds out which lever helps, for one clip after the other; those of which no trial copy can be
+    /// made are left out.
     public CompletableFuture<Void> testLevers(List<Clip> chosen) {
         List<Clip> wanted = chosen.stream()
                 .filter(clip -> clip.facts().isDecodable())
@@ -729,7 +729,7 @@ public final class Workshop implements AutoCloseable {
             // Other programs may run the queue now.
             current.ifPresent(locked -> project.keepWorkers(locked.run().bestWorkers()));
             current.ifPresent(Project.LockedRun::close);
-            String what = run.count(CopyState.READY) + " made and checked, " + run.count(CopyState.FAILED) + " failed";
+            String what = run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed";
             project.log("Run: " + what);
             reload(false);
             long waiting = run.count(CopyState.WAITING);
@@ -737,8 +737,8 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    /// While many copies come to their end, the rest of the window follows once a second, or so much less often
-    /// that following takes no more than a sixth of a processor.
+    /// While many copies come to their end, the rest of the window follows once a second, or so much less
+    /// often that following takes no more than a sixth of a processor.
     private void reloadSoon() {
         if (!reloadIsDue.getAndSet(true)) {
             long wait = Math.clamp(5 * reloadMillis, 1_000, 15_000);
@@ -766,7 +766,8 @@ public final class Workshop implements AutoCloseable {
         return new StockDesk(this);
     }
 
-    /// Asks beside the steps of the project; a question that is asked while another is answered ends that one.
+    /// Asks beside the steps of the project; a question that is asked while another is answered ends that
+    /// one.
     ///
     /// @param progress hears on the interface thread how far it is
     /// @param then gets the answer on the interface thread
@@ -933,8 +934,8 @@ public final class Workshop implements AutoCloseable {
         return folders;
     }
 
-    /// Something changed where originals or copies lie. A run writes there all the time and says itself what
-    /// became of it.
+    /// Something changed where originals or copies lie. A run writes there all the time and says itself
+    /// what became of it.
     private void diskChanged() {
         if (!run.get().running()) {
             step(() -> {

@@ -48,8 +48,8 @@ import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
 import org.testfx.util.WaitForAsyncUtils;
 
-/// Drives the real window through the whole job with mouse, keyboard and drop. The steps build on each other,
-/// as they do for the person at the desk.
+/// Drives the real window through the whole job with mouse, keyboard and drop. The steps build on each
+/// other, as they do for the person at the desk.
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class WindowTest {
@@ -507,6 +507,8 @@ class WindowTest {
         robot.clickOn("#order-light");
         await(() -> shows("1 of 1 events are on copies"));
         robot.clickOn("#open-departure");
+        robot.interact(() ->
+                robot.lookup("#departure-delivery").queryAs(TextField.class).setText("1920x1080"));
         robot.clickOn("#departure-check");
         await(() -> shows("It does not leave: 1 thing is not as it must be"));
         robot.interact(

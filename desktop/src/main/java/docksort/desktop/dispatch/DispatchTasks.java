@@ -70,9 +70,10 @@ final class DispatchTasks {
         sums.setSelected(true);
         sums.setTooltip(new javafx.scene.control.Tooltip("Reads every file whole, which takes a while for large ones"));
         TextField delivery = field("departure-delivery", "Raster of the delivery, such as 1920x1080", 9);
+        delivery.setPromptText("say it once");
         timeline()
-                .ifPresent(view -> delivery.setText(
-                        view.delivery().width() + "x" + view.delivery().height()));
+                .flatMap(TimelineView::delivery)
+                .ifPresent(raster -> delivery.setText(raster.width() + "x" + raster.height()));
         delivery.setOnAction(_ -> raster(delivery.getText()).ifPresent(desk()::deliver));
         var task = new TaskPage[1];
         Button check = Parts.button(
@@ -80,7 +81,7 @@ final class DispatchTasks {
                 () -> {
                     raster(delivery.getText())
                             .filter(wanted -> timeline()
-                                    .filter(view -> view.delivery().equals(wanted))
+                                    .filter(view -> view.delivery().equals(Optional.of(wanted)))
                                     .isEmpty())
                             .ifPresent(desk()::deliver);
                     desk().check(

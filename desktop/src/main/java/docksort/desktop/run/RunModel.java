@@ -43,7 +43,7 @@ public final class RunModel {
         Map<CopyState, Integer> counts = new EnumMap<>(CopyState.class);
         run.copies().forEach(copy -> counts.merge(copy.copy().state(), 1, Integer::sum));
         int all = run.copies().size();
-        int finished = counts.getOrDefault(CopyState.READY, 0) + counts.getOrDefault(CopyState.FAILED, 0);
+        int finished = (int) run.finished();
         number.set(all == 0 ? "–" : finished + "/" + all);
         line.set(words(run, counts));
         var lines = new ArrayList<Line>(List.of(
@@ -53,7 +53,7 @@ public final class RunModel {
                         "being made",
                         counts.getOrDefault(CopyState.MAKING, 0) + counts.getOrDefault(CopyState.CHECKING, 0)),
                 new Line("waiting", "waiting", counts.getOrDefault(CopyState.WAITING, 0)),
-                new Line("ready", "ready", counts.getOrDefault(CopyState.READY, 0)),
+                new Line("ready", "ready", (int) run.ready()),
                 new Line("failed", "failed", counts.getOrDefault(CopyState.FAILED, 0))));
         if (counts.containsKey(CopyState.WANTED)) {
             lines.add(new Line("wanted", "left out", counts.get(CopyState.WANTED)));
@@ -105,7 +105,7 @@ public final class RunModel {
                     case "work" ->
                         copy.copy().state() == CopyState.MAKING || copy.copy().state() == CopyState.CHECKING;
                     case "waiting" -> copy.copy().state() == CopyState.WAITING;
-                    case "ready" -> copy.copy().state() == CopyState.READY;
+                    case "ready" -> copy.copy().state().serves();
                     case "failed" -> copy.copy().state() == CopyState.FAILED;
                     case "wanted" -> copy.copy().state() == CopyState.WANTED;
                     default -> true;
@@ -117,7 +117,7 @@ public final class RunModel {
     /// How many copies are in each state, as words to compare.
     String counts() {
         RunSnapshot run = snapshot.get();
-        return run.count(CopyState.READY) + " " + run.count(CopyState.FAILED) + " " + run.count(CopyState.WAITING) + " "
+        return run.ready() + " " + run.count(CopyState.FAILED) + " " + run.count(CopyState.WAITING) + " "
                 + run.copies().size();
     }
 

@@ -278,7 +278,7 @@ public final class RunStation implements Station {
                 run.copies().isEmpty()
                         ? "A run makes what the load sheet wants. Each copy is written under a name that cannot be"
                                 + " taken for a clip, checked against its original, and only then gets its own name."
-                        : run.count(CopyState.READY) + " made and checked, " + run.count(CopyState.FAILED) + " failed, "
+                        : run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed, "
                                 + run.count(CopyState.WAITING) + " waiting."));
         if (run.running()) {
             nodes.add(Parts.fact("at a time", run.workers() + (run.workers() == 1 ? " clip" : " clips")));

@@ -1,6 +1,5 @@
 package docksort.desktop.stock;
 
-import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.ProjectView;
 import docksort.desktop.Rows;
@@ -52,8 +51,7 @@ public final class StockModel {
         past = limits.isNone() ? Set.of() : Set.copyOf(limits.past(all, Instant.now()));
         List<WorkingCopy> copies =
                 all.stream().flatMap(stock -> stock.copies().stream()).toList();
-        long ready =
-                copies.stream().filter(copy -> copy.state() == CopyState.READY).count();
+        long ready = copies.stream().filter(WorkingCopy::mayServe).count();
         long look = copies.stream().filter(StockModel::needsLook).count();
         long away = count(stock -> !stock.presence().isOnline());
         number.set(Long.toString(ready));
@@ -101,7 +99,8 @@ public final class StockModel {
     }
 
     private static boolean needsLook(WorkingCopy copy) {
-        return !copy.state().serves() && !copy.state().isQueued();
+        return copy.awaitsAcceptance()
+                || (!copy.state().serves() && !copy.state().isQueued());
     }
 
     private static boolean hasFault(StockLine stock) {

@@ -218,7 +218,7 @@ public final class StockStation implements Station {
                 .filter(copy -> copy.state().serves() && !copy.service().stopped())
                 .toList();
         List<WorkingCopy> stopped = copies.stream()
-                .filter(copy -> copy.state().serves() && copy.service().stopped())
+                .filter(copy -> copy.state().serves() && copy.service().stopped() && !copy.awaitsAcceptance())
                 .toList();
         for (CopyKind kind : CopyKind.values()) {
             long having = lines.stream()
@@ -293,7 +293,9 @@ public final class StockStation implements Station {
             if (copy.state().serves()) {
                 boolean stopped = copy.service().stopped();
                 nodes.add(Parts.button(
-                        stopped ? "Use it again" : "Stop using it",
+                        copy.awaitsAcceptance()
+                                ? "Accept its holes: let it serve"
+                                : stopped ? "Use it again" : "Stop using it",
                         () -> workshop.stockDesk().stopUsing(List.of(copy), !stopped, _ -> {})));
             }
         }

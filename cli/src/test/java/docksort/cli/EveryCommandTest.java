@@ -1,0 +1,155 @@
+package docksort.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.problem.CoreException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import picocli.CommandLine;
+
+/// Every command as a newcomer meets it: asked for help, with words that are wrong, with some that are
+/// missing, and where there is no project.
+class EveryCommandTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    record Answer(int code, String out, String err) {
+        void isPlain() {
+            assertThat(out + err)
+                    .doesNotContain("Exception", "\tat ", "java.", "picocli", " @ 0x")
+                    .doesNotContainPattern("\\p{Cntrl}&&[^\n]");
+        }
+    }
+
+    static Answer run(String... line) {
+        var out = new StringWriter();
+        var err = new StringWriter();
+        int code = Main.run(line, new PrintWriter(out), new PrintWriter(err));
+        return new Answer(code, out.toString(), err.toString());
+    }
+
+    static Stream<String> commands() {
+        return new CommandLine(new Main()).getSubcommands().keySet().stream().filter(name -> !name.equals("help"));
+    }
+
+    /// What is neither read nor written by them is not made either.
+    private static final Set<String> WITHOUT_PROJECT = Set.of("bay", "demo-footage", "inspect", "sums");
+
+    @ParameterizedTest
+    @MethodSource("commands")
+    void tellsOfItselfAlsoWhereSomethingIsMissing(String command) {
+        for (List<String> line : List.of(
+                List.of(command, "--help"), List.of("help", command), List.of(command, "--help", "--project", "x"))) {
+            Answer answer = run(line.toArray(String[]::new));
+            assertThat(answer.code()).as("%s: %s", line, answer.err()).isZero();
+            assertThat(answer.out()).contains("Usage: dock-sort " + command);
+        }
+        assertThat(run(command, "--version").out()).contains("Dock Sort");
+    }
+
+    @ParameterizedTest
+    @MethodSource("commands")
+    void refusesWordsThatItDoesNotKnow(String command) {
+        Answer answer = run(command, "--colour-of-the-moon");
+        assertThat(answer.code()).isEqualTo(ExitCodes.USAGE);
+        assertThat(answer.err()).contains("dock-sort " + command, "Nothing was done", "--help");
+        answer.isPlain();
+    }
+
+    @ParameterizedTest
+    @MethodSource("commands")
+    void makesNoProjectWhereThereIsNone(String command) throws Exception {
+        if (WITHOUT_PROJECT.contains(command)) {
+            return;
+        }
+        Path project = folder.resolve("none here");
+        Path file = Files.writeString(folder.resolve("cut.otio"), "{}");
+        var line = new java.util.ArrayList<>(List.of(command, "--project", project.toString()));
+        switch (command) {
+            case "conform", "depart", "pull" -> line.add(file.toString());
+            case "switch" -> line.addAll(List.of(file.toString(), "--to", "light"));
+            case "relink" -> line.addAll(List.of("Footage", folder.toString()));
+            case "find", "adopt" -> line.add(folder.toString());
+            case "look", "measure", "advise" -> line.add("A001");
+            case "names" -> line.addAll(List.of("{clip}", "--preview"));
+            case "clean" -> line.add("delete");
+            default -> {}
+        }
+        Answer answer = run(line.toArray(String[]::new));
+        assertThat(answer.code()).as("%s: %s", line, answer.err()).isEqualTo(ExitCodes.INPUT);
+        assertThat(answer.err()).contains("There is no project in", "inspect --add");
+        assertThat(project).doesNotExist();
+        answer.isPlain();
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+        make --workers many                 | --workers wants a whole number, was "many"
+        make --workers 99                   | --workers wants a number from 1 to 16
+        make --workers 0                    | --workers wants a number from 1 to 16
+        make --from noon                    | --from wants a time of day such as 22:30, was "noon"
+        make --speed -2                     | --speed wants a number from 0 on
+        make --wait -1                      | --wait wants a number from 0 on
+        clean wipe                          | ACT wants one of stop, serve, forget, delete, limits, was "wipe"
+        clean                               | ACT
+        clean delete --older-than -3        | --older-than wants days from 0 on
+        clean delete --keep-within lots     | --keep-within wants a whole number, was "lots"
+        switch cut.otio --to proxies        | --to wants one of light, full, originals, was "proxies"
+        switch cut.otio                     | --to
+        settings --delivery big             | --delivery wants a raster such as 1920x1080, was "big"
+        settings --rate fast                | --rate wants 25, 29.97 or 30000/1001, was "fast"
+        settings --pixel-aspect 0           | --pixel-aspect
+        pin A001                            | either --to ORDER or --off
+        pin A001 --to light --frames ten    | --frames wants a first frame and a number, such as 120+48
+        bay                                 | --write
+        inspect                             | FOLDER
+        relink Footage                      | FOLDER
+        measure                             | CLIP
+        advise                              | CLIP
+        look                                | ARRIVAL
+        fly                                 | fly
+        """)
+    void saysInPlainWordsWhatAValueMustBe(String line, String words) throws Exception {
+        Path project = folder.resolve("project");
+        Files.createDirectories(folder.resolve("card"));
+        run("inspect", "--add", folder.resolve("card").toString(), "--project", project.toString());
+        var args = new java.util.ArrayList<>(List.of(line.strip().split(" ")));
+        if (!args.getFirst().equals("fly")) {
+            args.addAll(List.of("--project", project.toString()));
+        }
+        Answer answer = run(args.toArray(String[]::new));
+        assertThat(answer.code()).as("%s: %s", line, answer.err()).isEqualTo(ExitCodes.USAGE);
+        assertThat(answer.err()).contains(words.strip());
+        answer.isPlain();
+    }
+
+    @Test
+    void actsAreTakenInAnyCase() {
+        Path project = folder.resolve("project");
+        assertThat(run("inspect", "--add", folder.toString(), "--project", project.toString())
+                        .err())
+                .isEmpty();
+        for (String act : List.of("delete", "DELETE", "Delete")) {
+            assertThat(run("clean", act, "--project", project.toString()).out()).contains("would go");
+        }
+    }
+
+    @Test
+    void aFaultLeavesItsTraceInAFileAndNotOnTheTerminal() throws Exception {
+        String said = FaultReport.written(new IllegalStateException("of the drill"));
+        Path file = Path.of(said.replaceAll(".* is in (.*)\\.$", "$1"));
+        assertThat(file).content().contains("of the drill", "\tat ");
+        Files.delete(file);
+        assertThat(CoreException.class.getPermittedSubclasses()).hasSize(5);
+    }
+}
