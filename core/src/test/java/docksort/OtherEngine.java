@@ -123,7 +123,7 @@ public final class OtherEngine {
         }
         return Files.readAllLines(file).stream()
                 .filter(text -> !text.startsWith("#"))
-                .map(text -> Long.parseLong(text.split(",")[2].strip()) / ticks)
+                .map(text -> Long.parseLong(text.split(",", -1)[2].strip()) / ticks)
                 .toList();
     }
 

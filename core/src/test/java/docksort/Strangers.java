@@ -75,7 +75,7 @@ public final class Strangers {
                             c[3].strip(),
                             Integer.parseInt(c[4].strip()),
                             c[5].strip(),
-                            List.of(c[6].strip().split(" "))))
+                            List.of(c[6].strip().split(" ", -1))))
                     .toList();
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);
@@ -104,7 +104,7 @@ public final class Strangers {
                 .replace("{vp9}", VP9)
                 .replace("{refresh}", REFRESH)
                 .replace("{imx}", IMX)
-                .split(" ")) {
+                .split(" ", -1)) {
             line.add(word.replace("%20", " "));
         }
         line.add("file:" + file.resolveSibling(kind.name.replace("#", "%04d")));
@@ -117,7 +117,7 @@ public final class Strangers {
         return file;
     }
 
-    static String clicks(double seconds) {
+    public static String clicks(double seconds) {
         return "aevalsrc='if(lt(mod(t-0.4+4,1),0.004),0.9*sin(2*PI*1000*t),0)':s=48000:d=" + seconds;
     }
 

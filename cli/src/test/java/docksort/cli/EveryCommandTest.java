@@ -123,7 +123,7 @@ class EveryCommandTest {
         Path project = folder.resolve("project");
         Files.createDirectories(folder.resolve("card"));
         run("inspect", "--add", folder.resolve("card").toString(), "--project", project.toString());
-        var args = new java.util.ArrayList<>(List.of(line.strip().split(" ")));
+        var args = new java.util.ArrayList<>(List.of(line.strip().split(" ", -1)));
         if (!args.getFirst().equals("fly")) {
             args.addAll(List.of("--project", project.toString()));
         }

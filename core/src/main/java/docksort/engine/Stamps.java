@@ -12,14 +12,21 @@ import java.util.stream.Stream;
 /// A container rounds the exact place of a picture to its tick: 1001/60000 s become 16, 17, 17, 16
 /// milliseconds. A rate fits when all stamps lie within one tick of an even row of exact places, wherever
 /// that row begins, whatever fraction a demuxer makes of them.
-///
-/// @param ticks ascending, at least two, not all the same
-/// @param timeBase seconds of a tick
-record Stamps(long[] ticks, Rational timeBase) {
+final class Stamps {
     private static final long MOST = 1L << 30; // numerators beyond it are no time base of a container
 
     /// Of frames that an even row would lose, before it counts as too slow for them.
     private static final int ONE_IN = 50;
+
+    private final long[] ticks;
+    private final Rational timeBase;
+
+    /// @param ticks ascending, at least two, not all the same
+    /// @param timeBase seconds of a tick
+    Stamps(long[] ticks, Rational timeBase) {
+        this.ticks = ticks.clone();
+        this.timeBase = timeBase;
+    }
 
     /// The rate that all stamps fit within their rounding; where several do, what headers state, then the
     /// nearest to what was measured.
@@ -107,22 +114,5 @@ record Stamps(long[] ticks, Rational timeBase) {
                     / places.denominator();
         }
         return Rational.of(off);
-    }
-
-    @Override
-    public boolean equals(Object other) {
-        return other instanceof Stamps that
-                && java.util.Arrays.equals(ticks, that.ticks)
-                && timeBase.equals(that.timeBase);
-    }
-
-    @Override
-    public int hashCode() {
-        return java.util.Arrays.hashCode(ticks);
-    }
-
-    @Override
-    public String toString() {
-        return ticks.length + " time stamps of " + timeBase + " s";
     }
 }

@@ -151,6 +151,6 @@ public final class SoundCheck {
     /// Half a frame, and no less than what the ear forgives: Rec. ITU-R BT.1359-1 has the threshold of
     /// detection at 45 ms for sound that is early.
     private static int tolerance(CopyForm form) {
-        return (int) Math.clamp(Math.round(500 / form.rate().exact().toDouble()) + 1, 12, 30);
+        return Math.clamp(Math.round(500 / form.rate().exact().toDouble()) + 1, 12, 30);
     }
 }

@@ -62,7 +62,7 @@ class TimingTest {
     void oneShortGapOrAHandThatTremblesMakesNoOtherRate() {
         var gap = stamps(90, new Rational(1, 12_000), i -> i * 400 - (i == 40 ? 300 : 0));
         assertThat(timing(gap, Optional.empty())).isEqualTo(new Timing(new FrameRate(30, 1), RateKind.VARIABLE));
-        var trembling = stamps(90, new Rational(1, 1000), i -> Math.round(i * 100 / 3.0 + 12 * Math.sin(i)));
+        var trembling = stamps(90, new Rational(1, 1000), i -> Math.round(i * 100 / 3.0 + 12 * Math.sin((double) i)));
         assertThat(timing(trembling, Optional.empty()).rate()).isEqualTo(new FrameRate(30, 1));
     }
 

@@ -353,7 +353,7 @@ class StrangersTest {
         }
         String[] sar = said.getOrDefault("sample_aspect_ratio", "1:1")
                 .replace("N/A", "1:1")
-                .split(":");
+                .split(":", -1);
         double aspect = Double.parseDouble(sar[0]) / Math.max(1, Double.parseDouble(sar[1]));
         double shape = aspect * Integer.parseInt(said.get("width")) / Integer.parseInt(said.get("height"));
         double wanted = video.pixelAspect().toDouble()
