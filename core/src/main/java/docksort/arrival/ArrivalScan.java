@@ -9,7 +9,9 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
+import docksort.media.Rational;
 import docksort.media.SpannedFacts;
+import docksort.media.VideoFacts;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import java.io.IOException;
@@ -354,7 +356,7 @@ public final class ArrivalScan {
         }
 
         /// Parts whose facts carry on from one another are one clip; the others stand alone.
-        private void joinParts() {
+        private void joinParts() throws InterruptedException {
             for (List<ClipSource> group : spans) {
                 var run = new ArrayList<Looked>();
                 for (ClipSource part : group) {
@@ -373,16 +375,22 @@ public final class ArrivalScan {
             }
         }
 
-        private void addRun(List<Looked> run) {
+        private void addRun(List<Looked> run) throws InterruptedException {
             if (run.size() == 1) {
                 add(run.getFirst(), run.getFirst().facts());
             } else if (run.size() > 1) {
+                List<Rational> seconds = run.stream()
+                        .flatMap(part -> part.facts().video().stream())
+                        .map(VideoFacts::seconds)
+                        .toList();
                 var source = new ClipSource.Spanned(
-                        run.stream().map(part -> part.source().head()).toList());
+                        run.stream().map(part -> part.source().head()).toList(),
+                        seconds.size() == run.size() ? seconds : List.of());
                 try {
                     add(
                             source,
-                            SpannedFacts.join(run.stream().map(Looked::facts).toList()),
+                            inspector.joined(
+                                    source, run.stream().map(Looked::facts).toList()),
                             fingerprint(source));
                 } catch (IOException e) {
                     run.forEach(part -> add(part, part.facts()));

@@ -15,6 +15,7 @@ import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
+import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
@@ -32,6 +33,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
@@ -601,11 +603,20 @@ public final class Catalogue implements AutoCloseable {
 
     static @org.jspecify.annotations.Nullable String partsText(ClipSource source, Root root) {
         return source instanceof ClipSource.Spanned spanned
-                ? Json.text(spanned.parts().stream()
-                        .map(part -> relative(root, part))
+                ? Json.text(IntStream.range(0, spanned.parts().size())
+                        .mapToObj(i -> new Part(
+                                relative(root, spanned.parts().get(i)),
+                                spanned.seconds().isEmpty()
+                                        ? ""
+                                        : spanned.seconds().get(i).toString()))
                         .toList())
                 : null;
     }
+
+    /// A file of a spanned recording.
+    ///
+    /// @param seconds as a fraction, empty where they are not known
+    private record Part(String path, String seconds) {}
 
     private static ClipSource source(
             Path root,
@@ -615,9 +626,13 @@ public final class Catalogue implements AutoCloseable {
         Path head = root.resolve(path);
         Path folder = head.getParent();
         if (parts != null) {
-            return new ClipSource.Spanned(Arrays.stream(Json.read(parts, String[].class))
-                    .map(root::resolve)
-                    .toList());
+            List<Part> each = List.of(Json.read(parts, Part[].class));
+            return new ClipSource.Spanned(
+                    each.stream().map(part -> root.resolve(part.path)).toList(),
+                    each.stream()
+                            .filter(part -> !part.seconds.isEmpty())
+                            .map(part -> Rational.parse(part.seconds))
+                            .toList());
         }
         if (stills == null || folder == null) {
             return new ClipSource.SingleFile(head);

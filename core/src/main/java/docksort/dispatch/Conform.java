@@ -315,6 +315,15 @@ public final class Conform {
                     Doubt.Kind.NOT_THERE,
                     "the original is " + line.presence().state().label() + (note.isEmpty() ? "" : ": " + note)));
         }
+        if (found.standing() instanceof Standing.OnCopy(var _, var id)) {
+            line.copies().stream()
+                    .filter(copy -> copy.id().equals(id) && copy.place().holes())
+                    .findFirst()
+                    .ifPresent(copy -> doubts.add(new Doubt(
+                            Doubt.Kind.HOLES,
+                            "its copy has holes of a damaged original"
+                                    + (copy.awaitsAcceptance() ? ", and nobody has accepted that" : ""))));
+        }
         String address = event.media().address();
         if (way == Way.ELSE && !said.containsKey(event.media().key()) && leadsNowhere(address)) {
             doubts.add(new Doubt(

@@ -54,6 +54,8 @@ public record ConformedEvent(
             NOT_THERE,
             /// It leads to a file that is not there, and the recording was found by other means.
             LEADS_NOWHERE,
+            /// It is on a copy in which frames stand in place of others that its original lost.
+            HOLES,
             /// It uses frames that the recording does not have.
             OUTSIDE,
             /// The timeline counts the recording at another rate than it has.

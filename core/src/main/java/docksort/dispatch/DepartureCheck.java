@@ -226,7 +226,7 @@ public record DepartureCheck(
                 switch (doubt.kind()) {
                     case OUTSIDE -> add(Condition.RANGE, event, doubt.words());
                     case RATE -> add(Condition.AS_CUT, event, doubt.words());
-                    case NOT_THERE, LEADS_NOWHERE -> {} // looked at on the disk itself, and by the event's way
+                    case NOT_THERE, LEADS_NOWHERE, HOLES -> {} // looked at on the disk itself, and by the event's way
                 }
             }
             handles(event);

@@ -216,7 +216,22 @@ public final class Inspector {
                 }
             }
         }
-        return new Inspection.Known(SpannedFacts.join(parts));
+        return new Inspection.Known(joined(spanned, parts));
+    }
+
+    /// The facts of a recording in several files. Put one behind the other they begin where the first of
+    /// their streams begins, which compressed sound does a little before the picture.
+    ///
+    /// @param parts facts of each of its files
+    public ClipFacts joined(ClipSource.Spanned spanned, List<ClipFacts> parts)
+            throws IOException, InterruptedException {
+        ClipFacts facts = SpannedFacts.join(parts);
+        Answer answer = ask(spanned, FrameRate.FPS_25, Headers.WITH, List.of(), new Cancellation());
+        return answer.ending.isGood()
+                ? facts.withVideo(facts.video()
+                        .map(video -> video.withFrames(video.frames()
+                                .reached(answer.reader.firstAt(), video.frames().reach()))))
+                : facts;
     }
 
     private static ClipFacts cameraRaw(long bytes) {

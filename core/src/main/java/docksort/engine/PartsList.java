@@ -9,8 +9,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
 
-/// A list of parts for the engine's concatenating demuxer, handed over in the address itself, so that no file
-/// is written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data).
+/// A list of parts for the engine's concatenating demuxer, handed over in the address itself, so that no
+/// file is written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data).
 final class PartsList {
     static final String DEMUXER = "concat";
     static final String PROTOCOLS = "file,data";
@@ -27,8 +27,18 @@ final class PartsList {
         return arguments(addressOf(files));
     }
 
+    /// Each part lasts as long as its picture: the next would begin late where its sound goes on.
     static String address(ClipSource.Spanned spanned) {
-        return addressOf(spanned.parts());
+        if (spanned.seconds().isEmpty()) {
+            return addressOf(spanned.parts());
+        }
+        var list = new StringBuilder("ffconcat version 1.0\n");
+        for (int i = 0; i < spanned.parts().size(); i++) {
+            list.append(file(spanned.parts().get(i))).append('\n');
+            list.append(String.format(
+                    Locale.ROOT, "duration %.6f%n", spanned.seconds().get(i).toDouble()));
+        }
+        return address(list.toString());
     }
 
     private static String addressOf(List<Path> files) {
@@ -40,9 +50,8 @@ final class PartsList {
         return text.startsWith(SCHEME);
     }
 
-    /// Numbered stills with gaps: a part for each stretch without one. A stretch lasts until the next begins,
-    /// so that
-    /// frames keep their place and the still before a gap is held.
+    /// Numbered stills with gaps: a part for each stretch without one. A stretch lasts until the next
+    /// begins, so that frames keep their place and the still before a gap is held.
     static List<String> ofStretches(ClipSource.NumberedStills stills, String pattern, FrameRate rate) {
         var list = new StringBuilder("ffconcat version 1.0\n");
         var gaps = new java.util.HashSet<>(stills.missing());

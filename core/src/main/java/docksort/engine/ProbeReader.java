@@ -384,6 +384,11 @@ final class ProbeReader {
         return beside ? own.withAlpha() : own;
     }
 
+    /// When the picture begins, counted from the beginning of the file.
+    Optional<Rational> firstAt() {
+        return videoStream().flatMap(this::firstAt);
+    }
+
     /// Less than a millisecond is how coarse some containers count.
     private Optional<Rational> firstAt(JsonNode stream) {
         Optional<Rational> own = rational(stream.path("start_time"));

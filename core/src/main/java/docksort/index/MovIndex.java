@@ -176,7 +176,7 @@ public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> compl
         }
         in.position(8);
         return Boxes.in(in.slice()).stream()
-                .anyMatch(one -> one.content().limit() > 4 && (one.content().getInt(0) & 1) == 0);
+                .anyMatch(one -> one.content().limit() >= 4 && (one.content().getInt(0) & 1) == 0);
     }
 
     /// Whether a MOV or MP4 only leads to other files.

@@ -93,23 +93,33 @@ public final class SlicePeek {
     /// Where a chain of units behind their lengths begins: the only place from which lengths lead to the
     /// packet's end.
     private static OptionalInt lengths(ByteBuffer in, int bytes) {
+        int unproven = -1;
         for (int from = 0; from <= MOST_HEADER_BYTES && from + 5 < in.limit(); from++) {
             long at = 0;
             int units = 0;
-            while (at < bytes && from + at + 4 <= in.limit() && units < MOST_UNITS) {
-                long length = in.getInt((int) (from + at)) & 0xFFFF_FFFFL;
-                if (length == 0 || length > bytes - at - 4) {
+            while (at < bytes && from + at + 5 <= in.limit() && units < MOST_UNITS) {
+                int place = (int) (from + at);
+                long length = in.getInt(place) & 0xFFFF_FFFFL;
+                if (length == 0 || length > bytes - at - 4 || !isUnit(in.get(place + 4))) {
                     break;
                 }
                 at += 4 + length;
                 units++;
             }
-            boolean ends = at == bytes || (units > 0 && at < bytes && from + at + 4 > in.limit());
-            if (units > 0 && ends) {
+            if (units > 0 && at == bytes) {
                 return OptionalInt.of(from);
             }
+            boolean goesOn = units > 0 && at < bytes && from + at + 5 > in.limit();
+            unproven = goesOn && unproven < 0 ? from : unproven;
         }
-        return OptionalInt.empty();
+        return unproven < 0 ? OptionalInt.empty() : OptionalInt.of(unproven);
+    }
+
+    /// Whether a byte may head a unit of a picture: slices, messages, parameter sets, delimiter (Rec. ITU-T
+    /// H.264, table 7-1).
+    private static boolean isUnit(byte head) {
+        int type = head & 0x1F;
+        return head >= 0 && type >= 1 && type <= 12;
     }
 
     /// The bytes of one stream of a transport stream, from the first packet on (ISO/IEC 13818-1, 2.4.3);

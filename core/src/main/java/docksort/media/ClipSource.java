@@ -41,9 +41,20 @@ public sealed interface ClipSource {
     }
 
     /// One recording that the recorder cut into several files, in order.
-    record Spanned(List<Path> parts) implements ClipSource {
+    ///
+    /// @param seconds how long the picture of each part is; compressed sound may go on after it. Empty
+    ///     where that is not known
+    record Spanned(List<Path> parts, List<Rational> seconds) implements ClipSource {
+        public Spanned(List<Path> parts) {
+            this(parts, List.of());
+        }
+
         public Spanned {
             parts = List.copyOf(parts);
+            seconds = List.copyOf(seconds);
+            if (!seconds.isEmpty() && seconds.size() != parts.size()) {
+                throw new IllegalArgumentException(seconds.size() + " lengths of " + parts.size() + " parts");
+            }
             if (parts.size() < 2) {
                 throw new IllegalArgumentException("a spanned recording has several files: " + parts);
             }
@@ -66,9 +77,11 @@ public sealed interface ClipSource {
 
         @Override
         public ClipSource movedTo(Path folder) {
-            return new Spanned(parts.stream()
-                    .map(part -> folder.resolve(String.valueOf(part.getFileName())))
-                    .toList());
+            return new Spanned(
+                    parts.stream()
+                            .map(part -> folder.resolve(String.valueOf(part.getFileName())))
+                            .toList(),
+                    seconds);
         }
     }
 

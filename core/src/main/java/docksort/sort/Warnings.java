@@ -83,7 +83,7 @@ final class Warnings {
                 Weight.MISTAKE,
                 (copy, form) -> isForPicture(copy)
                         && video(copy).pixels().bitDepth() > target(form).bitDepth(),
-                "would have 8 bits of an original that has more",
+                "would have fewer bits than the original",
                 new Remedy.UseRecipe(Recipe.FULL_VC3.id(), "Use the depth of the clip"));
         add(
                 Weight.MISTAKE,
@@ -91,7 +91,7 @@ final class Warnings {
                         && target(form).isVc3()
                         && video(copy).pixels().bitDepth() <= 8
                         && target(form).bitDepth() > 8,
-                "would have 10 bits of an original that has 8: larger and no better",
+                "would have more bits than the original: larger and no better",
                 new Remedy.UseRecipe(Recipe.FULL_VC3.id(), "Use the depth of the clip"));
         add(
                 Weight.NOTE,

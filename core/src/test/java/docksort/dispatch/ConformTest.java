@@ -107,6 +107,24 @@ class ConformTest {
         return Conform.of(list(text.toString()), stock, Places.NONE, Map.of()).events();
     }
 
+    /// Copies are deleted, timelines keep their names.
+    @Test
+    void aReferenceToADeletedCopyIsTold() throws Exception {
+        add(clip("card/A001.mov", "", "", "25"));
+        ConformedEvent event = first(otio("copies/full/A001.mov", ""));
+        assertThat(event.standing()).isInstanceOf(Standing.OnOriginal.class);
+        assertThat(event.needsALook()).isTrue();
+        assertThat(event.inWords()).contains("copies/full/A001.mov, which is not there");
+    }
+
+    @Test
+    void aReelThatAListCutToEightLettersIsFound() throws Exception {
+        add(clip("card/A001C003_260101_R7QZ.mov", "10:00:00:00", "A001C003_260101_R7QZ", "25"));
+        add(clip("card/B002C001_260101_R7QZ.mov", "10:00:00:00", "", "25"));
+        assertThat(events(row("A001C003", "10:00:00:05", "10:00:01:05"), row("B002C001", "10:00:00:05", "10:00:01:05")))
+                .allSatisfy(event -> assertThat(event.standing()).isInstanceOf(Standing.OnOriginal.class));
+    }
+
     private static String row(String reel, String in, String out, String... comments) {
         return "001  %s V C %s %s 01:00:00:00 01:00:01:00\n%s".formatted(reel, in, out, String.join("\n", comments));
     }
@@ -170,7 +188,8 @@ class ConformTest {
                 .isEmpty();
     }
 
-    /// One event of a list that shows how it counts settles those that do not; two that differ settle nothing.
+    /// One event of a list that shows how it counts settles those that do not; two that differ settle
+    /// nothing.
     @Test
     void theRestOfAListTellsHowItCounts() throws IOException {
         add(clip("/c/N01_C003.MOV", "02:10:00:00", "N01", "50"));
@@ -314,7 +333,8 @@ class ConformTest {
         assertThat(absolute.document().events().getFirst().media().address()).isEqualTo("file:/elsewhere/x.mov");
     }
 
-    /// Switched to the original it is already on, an event that is known only by folder and name leads there.
+    /// Switched to the original it is already on, an event that is known only by folder and name leads
+    /// there.
     @Test
     void anAddressThatMediaMovedAwayFromIsMended() throws IOException {
         Clip one = add(clip("/mnt/f/Card/C001.mov", "", "", "25"));

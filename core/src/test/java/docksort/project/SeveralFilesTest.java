@@ -95,7 +95,8 @@ class SeveralFilesTest {
             List<String> line = new ArrayList<>(List.of(Strangers.OTHER_ENGINE, "-nostdin", "-v", "error"));
             line.addAll(List.of("-f", "lavfi", "-i", "testsrc2=size=256x144:rate=25," + FrameNumbers.painted()));
             line.addAll(List.of("-f", "lavfi", "-i", Strangers.clicks(2)));
-            line.addAll(List.of("-vf", "trim=start_frame=" + 50 * part + ",setpts=PTS-STARTPTS", "-frames:v", "50"));
+            String taken = "trim=start_frame=" + 50 * part + ":end_frame=" + (50 * part + 50);
+            line.addAll(List.of("-vf", taken + ",setpts=PTS-STARTPTS"));
             line.addAll(List.of("-c:v", "libx264", "-pix_fmt", "yuv420p", "-g", "25", "-bf", "2"));
             line.addAll(List.of("-c:a", "aac", "-timecode", "10:00:0" + 2 * part + ":00", "file:" + file));
             Strangers.run(line);

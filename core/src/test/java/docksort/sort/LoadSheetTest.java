@@ -105,8 +105,8 @@ class LoadSheetTest {
         expect(all(Recipe.LIGHT_PRORES_HALF, plain), "timeline's 1080 lines", Weight.NOTE, "light-vc3-fit", plain);
         expect(all(Recipe.REVIEW, plain), "long-GOP", Weight.NOTE, Recipe.LIGHT_PRORES_HALF.id(), plain);
         Recipe eight = with(Encoding.VC3_HQ);
-        expect(own(eight, deep), "would have 8 bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), deep);
-        expect(own(with(Encoding.VC3_HQX), plain), "would have 10 bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), plain);
+        expect(own(eight, deep), "would have fewer bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), deep);
+        expect(own(with(Encoding.VC3_HQX), plain), "would have more bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), plain);
         assertThat(all(Recipe.FULL_VC3, plain).warnings())
                 .as("nothing to say, nothing said")
                 .isEmpty();
