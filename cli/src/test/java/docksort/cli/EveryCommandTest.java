@@ -134,9 +134,10 @@ class EveryCommandTest {
     }
 
     @Test
-    void actsAreTakenInAnyCase() {
+    void actsAreTakenInAnyCase() throws Exception {
         Path project = folder.resolve("project");
-        assertThat(run("inspect", "--add", folder.toString(), "--project", project.toString())
+        Path empty = Files.createDirectories(folder.resolve("card"));
+        assertThat(run("inspect", "--add", empty.toString(), "--project", project.toString())
                         .err())
                 .isEmpty();
         for (String act : List.of("delete", "DELETE", "Delete")) {

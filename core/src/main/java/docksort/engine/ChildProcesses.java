@@ -35,6 +35,7 @@ final class ChildProcesses implements AutoCloseable {
     private static final Path NICE = Path.of("/usr/bin/nice");
     private static final Path IONICE = Path.of("/usr/bin/ionice");
     private static final Duration GRACE = Duration.ofSeconds(2);
+    private static final long MOST_REPEATED = 1_000_000; // hours of pictures of which none decodes
 
     private final ExecutorService starter = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("child-starter").factory());
@@ -256,12 +257,20 @@ final class ChildProcesses implements AutoCloseable {
         }
     }
 
+    /// A decoder that refuses the same packet for ever says so for ever: it is ended (seen with FFmpeg
+    /// 8.0.1, H.264 decoded by frame threads with `-err_detect explode`).
     private static void drainErrors(Process child, LastLines lastLines, AtomicLong lastSign) {
+        long again = 0;
         try (var reader = new BufferedReader(new InputStreamReader(child.getErrorStream(), StandardCharsets.UTF_8))) {
             for (String line = reader.readLine(); line != null; line = reader.readLine()) {
                 lastSign.set(System.nanoTime());
                 if (!line.isBlank() && !line.startsWith("frame=") && !line.startsWith("size=")) {
-                    lastLines.add(line); // all but the engine's statistics
+                    again = lastLines.add(line) ? 0 : again + 1; // all but the engine's statistics
+                    if (again == MOST_REPEATED) {
+                        lastLines.add("(said without end; it was stopped)");
+                        child.destroyForcibly();
+                        return;
+                    }
                 }
             }
         } catch (IOException e) {
@@ -302,12 +311,16 @@ final class ChildProcesses implements AutoCloseable {
             return ADDRESS.matcher(line).replaceAll("$1: ").replaceAll("\\p{Cntrl}(\\[[0-9;]{0,16}[A-Za-z])?", "");
         }
 
-        synchronized void add(String said) {
-            String line = plain(said);
+        /// @return whether it is none of those that are kept
+        synchronized boolean add(String said) {
+            String plain = plain(said);
+            String line = plain.length() > 400 ? plain.substring(0, 400) + "…" : plain;
+            boolean isNew = !lines.contains(line);
             if (lines.size() == MOST) {
                 lines.removeFirst();
             }
-            lines.addLast(line.length() > 400 ? line.substring(0, 400) + "…" : line);
+            lines.addLast(line);
+            return isNew;
         }
 
         synchronized List<String> list() {

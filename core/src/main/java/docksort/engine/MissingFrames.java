@@ -38,7 +38,10 @@ public final class MissingFrames {
             throws InterruptedException {
         FrameRate rate = picture.rate();
         Jump jump = Jump.ofPicture(source, range.first(), rate, picture.frames());
-        var line = new ArrayList<String>(clean ? List.of("-err_detect", "explode") : List.of());
+        // With frame threads the engine's decoder for H.264 offers the same packet for ever after an error
+        // that it was told not to mend (seen with FFmpeg 8.0.1).
+        List<String> strict = List.of("-err_detect", "explode", "-thread_type", "slice");
+        var line = new ArrayList<String>(clean ? strict : List.of());
         line.addAll(jump.before());
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
         line.addAll(

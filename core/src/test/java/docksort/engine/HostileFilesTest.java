@@ -10,6 +10,7 @@ import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -21,9 +22,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/// Damaged and malicious files: every one is answered, within a time, without a crash, and nothing outside the
-/// file
-/// is read.
+/// Damaged and malicious files: every one is answered, within a time, without a crash, and nothing
+/// outside the file is read.
 class HostileFilesTest {
     private static final int MUTATED = 460;
     private static final String SECRET = "do not read me";
@@ -37,6 +37,19 @@ class HostileFilesTest {
     @AfterEach
     void close() {
         engine.close();
+    }
+
+    @Test
+    void aProgramThatSaysTheSameWithoutEndIsStopped() throws Exception {
+        try (var children = new ChildProcesses(folder)) {
+            var ending = children.run(
+                    List.of("/bin/sh", "-c", "exec yes refused >&2"),
+                    Duration.ofHours(1),
+                    ChildProcesses.OutputReader.lines(_ -> {}),
+                    new Cancellation());
+            assertThat(ending.isGood()).isFalse();
+            assertThat(ending.lastLines()).contains("refused").last().asString().contains("without end");
+        }
     }
 
     @Test
