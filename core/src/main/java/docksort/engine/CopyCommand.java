@@ -145,15 +145,21 @@ public final class CopyCommand {
                 List.of("-map", "0:V:0", "-map", "0:a?", "-map_metadata", "-1", "-map_chapters", "-1", "-c:v", "copy"));
         Rational display = form.pixelAspect()
                 .times(new Rational(form.raster().width(), form.raster().height()));
-        line.addAll(List.of("-r:v:0", form.rate().toString()));
         line.addAll(List.of("-aspect:v:0", display.numerator() + ":" + display.denominator()));
         if (COUNT_MILLISECONDS.contains(order.facts().container())) {
-            // What a container rounded to its tick gets its exact place again.
-            String tick = form.rate().exact().denominator() + "/"
-                    + form.rate().exact().numerator();
+            // What a container rounded to its tick gets its exact place again, counted from the first picture:
+            // where that one begins half a frame late, rounding would fall to either side.
+            Rational frame = Rational.of(1).dividedBy(form.rate().exact());
+            Rational tick = frame.dividedBy(Rational.of(TICKS_OF_A_FRAME));
+            String place = "=round((%sTS-STARTPTS)*TB/TB_OUT/" + TICKS_OF_A_FRAME + ")*" + TICKS_OF_A_FRAME
+                    + "+round(STARTPTS*TB/TB_OUT)";
             line.addAll(List.of(
                     "-bsf:v",
-                    "setts=time_base=" + tick + ":pts=round(PTS*TB/TB_OUT):dts=round(DTS*TB/TB_OUT):duration=1"));
+                    "setts=time_base=" + tick.numerator() + "/" + tick.denominator() + ":pts"
+                            + place.formatted("P") + ":dts" + place.formatted("D") + ":duration="
+                            + TICKS_OF_A_FRAME));
+        } else {
+            line.addAll(List.of("-r:v:0", form.rate().toString()));
         }
         line.addAll(sound(order.facts().audio(), form, ""));
         line.addAll(names(order, form));
@@ -162,6 +168,7 @@ public final class CopyCommand {
     }
 
     /// Containers that count milliseconds, by the names that inspection gives them.
+    private static final int TICKS_OF_A_FRAME = 20; // what begins between two frames stays with its sound
     private static final Set<String> COUNT_MILLISECONDS = Set.of("MKV", "FLV", "ASF");
 
     private static List<String> soundAlone(CopyOrder order, CopyForm form) {
