@@ -153,7 +153,7 @@ public final class FrameSamples {
             throws InterruptedException {
         var line = new ArrayList<String>();
         var graph = new StringBuilder();
-        String even = search.varies ? "fps=" + search.rate + "," : "";
+        String even = search.varies ? evenUpTo(rows.getLast(), search.rate) : "";
         if (search.inOnePass) {
             line.addAll(MediaEngine.input(search.original, Optional.of(search.rate)));
             String wanted = rows.stream().map(row -> within(row, search.rate)).collect(Collectors.joining("+"));
@@ -183,6 +183,11 @@ public final class FrameSamples {
         return ending.cut() == Cut.CANCELLED
                 ? Optional.empty()
                 : Optional.of(apart(split(bytes.toByteArray()), throughs.size()));
+    }
+
+    /// The last picture stays on for as long as any row asks for it.
+    private static String evenUpTo(Row last, FrameRate rate) {
+        return "fps=" + rate + ",tpad=stop=-1:stop_mode=clone,trim=end_frame=" + (last.first() + last.count()) + ",";
     }
 
     /// The frames of a row by the time they are shown at, as a jump to them finds them.
