@@ -325,7 +325,7 @@ public final class ArrivalScan {
                 case Inspection.Known good -> {
                     if (parts.containsKey(looked.source())) {
                         parts.put(looked.source(), looked);
-                    } else if (pairs.candidatesFor(looked.source()).isEmpty()) {
+                    } else if (!pairs.mayBeOne(looked.source())) {
                         add(looked, good.facts());
                     } else {
                         held.add(looked);
@@ -399,41 +399,35 @@ public final class ArrivalScan {
         }
 
         private void pairUp() {
+            var alone = new ArrayList<Looked>();
+            Set<String> homes = new HashSet<>();
             for (Looked small : held) {
-                ClipFacts facts = small.facts();
                 Optional<Clip> original = pairs.candidatesFor(small.source()).stream()
                         .flatMap(source -> Optional.ofNullable(clips.get(source)).stream())
-                        .filter(clip ->
-                                CompanionPairs.refusal(clip.facts(), facts).isEmpty())
+                        .filter(clip -> CompanionPairs.refusal(clip.facts(), small.facts())
+                                .isEmpty())
                         .findFirst();
                 if (original.isPresent()) {
-                    companions.add(new Companion(
-                            original.get().id(), small.source().head(), facts, small.fingerprint.orElseThrow()));
+                    Path file = small.source().head();
+                    companions.add(
+                            new Companion(original.get().id(), file, small.facts(), small.fingerprint.orElseThrow()));
+                    CompanionPairs.home(file).ifPresent(homes::add);
                 } else {
-                    add(small, facts);
+                    alone.add(small);
                 }
             }
-            tellOrphans();
-        }
-
-        /// What lies among the camera's own copies, is named as they are, and has no original.
-        private void tellOrphans() {
-            Set<String> homes = new HashSet<>();
-            companions.forEach(
-                    companion -> CompanionPairs.home(companion.file()).ifPresent(homes::add));
-            List.copyOf(clips.values()).stream()
-                    .filter(clip -> clip.source() instanceof ClipSource.SingleFile)
-                    .filter(clip -> CompanionPairs.home(clip.source().head())
-                            .filter(homes::contains)
-                            .isPresent())
-                    .forEach(clip -> add(
-                            clip.source(),
-                            clip.facts()
-                                    .withComplaints(List.of("it lies among the camera's small copies and is named like"
-                                            + " them; its original is missing: was all of the card copied?")),
-                            clip.fingerprint()));
+            for (Looked small : alone) {
+                boolean orphan = pairs.candidatesFor(small.source()).isEmpty()
+                        && CompanionPairs.home(small.source().head())
+                                .filter(homes::contains)
+                                .isPresent();
+                add(small, orphan ? small.facts().withComplaints(List.of(ORPHAN)) : small.facts());
+            }
         }
     }
+
+    private static final String ORPHAN = "it lies among the camera's small copies and is named like them; its original"
+            + " is missing: was all of the card copied?";
 
     private static final Looked NOT_YET = new Looked(
             new Listed(new ClipSource.SingleFile(Path.of("")), Stamp.NONE),

@@ -5,10 +5,12 @@ import docksort.media.ClipSource;
 import docksort.media.VideoFacts;
 import java.nio.file.Path;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /// Recognises the small files that a camera writes beside its originals. A name only suggests a pair: the
 /// name of an original with a short ending such as `_P`, in another folder of the arrival. Frame count,
@@ -17,12 +19,25 @@ final class CompanionPairs {
     private static final int LONGEST_ENDING = 8;
 
     private final Map<String, List<ClipSource>> byName = new HashMap<>();
+    private final Set<String> homes = new HashSet<>();
 
     CompanionPairs(List<ClipSource> sources) {
         for (ClipSource source : sources) {
             byName.computeIfAbsent(key(source.name()), _ -> new java.util.ArrayList<>())
                     .add(source);
         }
+        for (ClipSource source : sources) {
+            if (!candidatesFor(source).isEmpty()) {
+                home(source.head()).ifPresent(homes::add);
+            }
+        }
+    }
+
+    /// Whether a source is named as a companion is, be its original there or missing.
+    boolean mayBeOne(ClipSource source) {
+        return source instanceof ClipSource.SingleFile
+                && (!candidatesFor(source).isEmpty()
+                        || home(source.head()).filter(homes::contains).isPresent());
     }
 
     /// The sources that this one may be a companion of, by name.

@@ -51,9 +51,16 @@ public final class Envelope {
                 near = Math.max(near, alike);
             }
         }
-        return Math.abs(best) > tolerance && most > TELLS && most - near > BETTER
-                ? OptionalInt.of(best)
-                : OptionalInt.empty();
+        if (Math.abs(best) <= tolerance || most <= TELLS || most - near <= BETTER) {
+            return OptionalInt.empty();
+        }
+        // An even tone lies as well over itself where it is some of its periods late.
+        for (int late = best - tolerance; late <= best + tolerance; late++) {
+            if (correlation(this, late, length) >= most - BETTER) {
+                return OptionalInt.empty();
+            }
+        }
+        return OptionalInt.of(best);
     }
 
     private static double spread(float[] values, int length) {

@@ -47,11 +47,15 @@ public final class Extents {
             });
         }
 
+        /// From the first to the beginning of the last.
+        Rational begun() {
+            return from.flatMap(first -> last.map(latest -> latest.minus(first)))
+                    .orElse(Rational.ZERO);
+        }
+
         /// From the first to the end of the last; all together where a clock begins anew.
         Rational seconds() {
-            Rational extent = from.flatMap(
-                            first -> last.map(latest -> latest.plus(lastLasts).minus(first)))
-                    .orElse(Rational.ZERO);
+            Rational extent = begun().plus(lastLasts);
             return sum.compareTo(extent.times(new Rational(21, 20))) > 0 ? sum : extent;
         }
     }
@@ -96,10 +100,12 @@ public final class Extents {
                 .map(Map.Entry::getValue);
     }
 
-    /// A picture that stays on when the recording ends lasts as long as its packet says.
+    /// A picture that stays on when the recording ends lasts as long as its packet says, and no picture
+    /// is lost that begins in the second half of a frame and ends before the next.
     private static VideoFacts counted(VideoFacts known, Stream found) {
         long frames = known.rateKind() == RateKind.VARIABLE
-                ? Math.max(1, known.rate().framesIn(found.seconds()))
+                ? Math.max(
+                        known.rate().framesIn(found.begun()) + 1, known.rate().framesIn(found.seconds()))
                 : found.packets;
         return known.withFrames(new Frames(
                 frames,

@@ -5,8 +5,8 @@ import java.util.Set;
 
 /// The kinds of file that are looked into.
 public final class Formats {
-    /// Demuxers that may open a file. Those that follow references to other files (playlists, concatenations)
-    /// are not here.
+    /// Demuxers that may open a file. Those that follow references to other files (playlists,
+    /// concatenations) are not here.
     static final String READ = String.join(
             ",",
             "mov,mp4,m4a,3gp,3g2,mj2",
@@ -37,8 +37,9 @@ public final class Formats {
             "exr_pipe");
 
     private static final Set<String> MOVING = Set.of(
-            "mov", "mp4", "m4v", "mxf", "mkv", "webm", "avi", "mts", "m2ts", "ts", "mpg", "mpeg", "m2v", "3gp", "wmv",
-            "flv", "dv", "gxf", "ivf", "h264", "hevc", "ogv");
+            "mov", "qt", "mp4", "m4v", "3gp", "3g2", "mxf", "gxf", "mkv", "mk3d", "webm", "ivf", "ogv", "avi", "divx",
+            "dv", "dif", "wmv", "asf", "flv", "f4v", "mts", "m2ts", "m2t", "ts", "trp", "tod", "mpg", "mpeg", "mpe",
+            "m2p", "vob", "mod", "m1v", "m2v", "mpv", "h264", "264", "avc", "hevc", "h265", "265", "hvc");
     private static final Set<String> SOUND = Set.of("wav", "aif", "aiff", "bwf", "flac", "mp3", "m4a", "aac", "ogg");
     /// Camera raw of makers' own kinds, which the engine does not decode or not as the camera means it.
     private static final Set<String> CAMERA_RAW =

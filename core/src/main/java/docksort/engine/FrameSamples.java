@@ -187,7 +187,8 @@ public final class FrameSamples {
 
     /// The last picture stays on for as long as any row asks for it.
     private static String evenUpTo(Row last, FrameRate rate) {
-        return "fps=" + rate + ",tpad=stop=-1:stop_mode=clone,trim=end_frame=" + (last.first() + last.count()) + ",";
+        return PictureFilters.conformed(rate) + ",tpad=stop=-1:stop_mode=clone,trim=end_frame="
+                + (last.first() + last.count()) + ",";
     }
 
     /// The frames of a row by the time they are shown at, as a jump to them finds them.

@@ -4,6 +4,7 @@ import docksort.files.UnpackedFile;
 import docksort.media.BurnIn;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
+import docksort.media.FrameRate;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
@@ -39,7 +40,7 @@ final class PictureFilters {
         if (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd()) {
             // What is lost leaves gaps; filled, frames can be counted. To the nearest moment: the engine's own evening
             // out lets a picture be more than a frame late.
-            filters.add("fps=" + form.rate());
+            filters.add(conformed(form.rate()));
         }
         if (form.deinterlace()) {
             filters.add("bwdif=mode=send_frame");
@@ -83,6 +84,11 @@ final class PictureFilters {
             filters.add("trim=end_frame=" + form.frames());
         }
         return String.join(",", filters);
+    }
+
+    /// Pictures that come irregularly, at a rate; the last one at least once, however short it stays.
+    static String conformed(FrameRate rate) {
+        return "fps=" + rate + ":eof_action=pass";
     }
 
     private static String scale(CopyForm form, boolean toVideo, boolean toHd) {

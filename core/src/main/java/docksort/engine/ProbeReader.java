@@ -30,9 +30,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -149,29 +147,12 @@ final class ProbeReader {
         }
         List<Optional<Coded>> looked =
                 SlicePeek.look(file, keyPackets.stream().map(KeyPacket::packet).toList());
-        var recovery = new HashSet<Integer>();
-        for (int i = 0; i < looked.size(); i++) {
-            if (looked.get(i).filter(coded -> !coded.intra() && !coded.entry()).isPresent()) {
-                recovery.add(keyPackets.get(i).picture());
-            }
-        }
-        if (recovery.isEmpty()) {
-            return;
-        }
-        var builder = new FrameStructure.Builder(structure.extent(), structure.timeBase());
-        var kept = new int[1];
-        List<Integer> starts = Arrays.stream(structure.stretchStarts()).boxed().toList();
-        structure.forEach((index, shown, key, bytes) -> {
-            if (index > 0 && starts.contains(index)) {
-                builder.breakHere();
-            }
-            boolean intra = key && !recovery.contains(index);
-            kept[0] += intra ? 1 : 0;
-            builder.add(shown, intra, bytes);
-        });
-        disagreements.recoveryPoints(recovery.size(), kept[0]);
-        structure = builder.build();
-        fromFirst = true;
+        List<Integer> pictures = keyPackets.stream().map(KeyPacket::picture).toList();
+        StreamStructure.withoutRecoveryPoints(structure, pictures, looked, disagreements)
+                .ifPresent(without -> {
+                    structure = without;
+                    fromFirst = true;
+                });
     }
 
     /// The index lists pictures that are not there.

@@ -22,6 +22,9 @@ public final class SoundLevels {
     private static final int SAMPLES_PER_SECOND = 16_000;
     private static final double FULL_SCALE = 32_768; // of 16 bits
 
+    // Where a jump ends, decoders of some codecs need a while: 80 ms for Opus (RFC 7845, 4.6).
+    private static final Rational LEAD = Rational.of(1);
+
     private final MediaEngine engine;
 
     public SoundLevels(MediaEngine engine) {
@@ -46,20 +49,31 @@ public final class SoundLevels {
     }
 
     /// @param audio all streams of the clip, at least one
+    /// @param reached whether a jump comes to a moment exactly, so that each stretch is come to from
+    ///     before it; a jump to its very beginning loses what its first packet holds from before
     /// @param starts of the stretches, in seconds of the file
     /// @param seconds how long each of them is
     public Heard hear(
-            ClipSource source, List<AudioStream> audio, List<Rational> starts, Rational seconds, Conduct conduct)
+            ClipSource source,
+            List<AudioStream> audio,
+            boolean reached,
+            List<Rational> starts,
+            Rational seconds,
+            Conduct conduct)
             throws InterruptedException {
         var line = new ArrayList<String>();
-        for (Rational start : starts) {
-            if (start.isPositive()) {
-                line.addAll(List.of("-ss", Jump.seconds(start)));
+        List<Rational> leads = starts.stream()
+                .map(start -> !reached ? Rational.ZERO : start.compareTo(LEAD) < 0 ? start : LEAD)
+                .toList();
+        for (int i = 0; i < starts.size(); i++) {
+            Rational from = starts.get(i).minus(leads.get(i));
+            if (from.isPositive()) {
+                line.addAll(List.of("-ss", Jump.seconds(from)));
             }
-            line.addAll(List.of("-t", Jump.seconds(seconds)));
+            line.addAll(List.of("-t", Jump.seconds(seconds.plus(leads.get(i)))));
             line.addAll(MediaEngine.input(source, Optional.empty()));
         }
-        line.addAll(List.of("-filter_complex", filters(audio, starts.size(), seconds), "-map", "[all]"));
+        line.addAll(List.of("-filter_complex", filters(audio, leads, seconds), "-map", "[all]"));
         line.addAll(List.of("-f", "s16le", "pipe:1"));
         var meter = new Meter(audio.stream().mapToInt(AudioStream::channels).sum());
         try {
@@ -78,7 +92,8 @@ public final class SoundLevels {
 
     /// A stream that ends before the others is heard as silent from there on. Channels are taken for
     /// unnamed ones: the engine would bring named ones of several streams into an order of its own.
-    private static String filters(List<AudioStream> audio, int stretches, Rational seconds) {
+    private static String filters(List<AudioStream> audio, List<Rational> leads, Rational seconds) {
+        int stretches = leads.size();
         String whole = Jump.seconds(seconds.times(Rational.of(stretches)));
         var chains = new StringBuilder();
         var all = new StringBuilder();
@@ -92,7 +107,9 @@ public final class SoundLevels {
                 chains.append("[").append(stretch).append(":a:").append(stream).append("]");
                 chains.append("aresample=async=1:min_hard_comp=0.005:first_pts=0,aformat=channel_layouts=")
                         .append(channels)
-                        .append("c,")
+                        .append("c,atrim=start=")
+                        .append(Jump.seconds(leads.get(stretch)))
+                        .append(",asetpts=PTS-STARTPTS,")
                         .append(exactly(Jump.seconds(seconds)))
                         .append(part)
                         .append(";");

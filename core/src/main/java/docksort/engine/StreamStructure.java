@@ -13,10 +13,12 @@ import docksort.media.Rational;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /// The frame structure from a file's own index, held against the coded pictures where the index could be
@@ -68,24 +70,51 @@ final class StreamStructure {
     /// @return the structure with intra pictures as its only keyframes; empty where nothing recovers
     private static Optional<FrameStructure> withoutRecoveryPoints(
             Path file, MovTrack track, FrameStructure structure, Disagreements disagreements) throws IOException {
-        var listed = new ArrayList<Integer>();
+        var samples = new ArrayList<Integer>();
+        var pictures = new ArrayList<Integer>();
+        var number = new int[1];
         track.samplesShown((sample, _, key, _) -> {
-            if (key && listed.size() < PEEKED_KEYS) {
-                listed.add(sample);
+            if (key && samples.size() < PEEKED_KEYS) {
+                samples.add(sample);
+                pictures.add(number[0]);
             }
+            number[0]++;
         });
-        int some = Math.min(PEEKED_RUN, listed.size());
-        var few = new ArrayList<>(listed.subList(0, some));
-        int middle = Math.max(some, listed.size() / 2);
-        few.addAll(listed.subList(middle, Math.min(listed.size(), middle + PEEKED_RUN)));
-        if (recovering(file, track, few).isEmpty()) {
+        int some = Math.min(PEEKED_RUN, samples.size());
+        var few = new ArrayList<>(samples.subList(0, some));
+        int middle = Math.max(some, samples.size() / 2);
+        few.addAll(samples.subList(middle, Math.min(samples.size(), middle + PEEKED_RUN)));
+        if (look(file, track, few).stream().noneMatch(StreamStructure::onlyRecovers)) {
             return Optional.empty();
         }
-        Set<Integer> recovery = recovering(file, track, listed);
+        return withoutRecoveryPoints(structure, pictures, look(file, track, samples), disagreements);
+    }
+
+    /// @param pictures numbers of those that are marked as keyframes
+    /// @param looked what is coded at them, in their order
+    /// @return empty where nothing recovers
+    static Optional<FrameStructure> withoutRecoveryPoints(
+            FrameStructure structure,
+            List<Integer> pictures,
+            List<Optional<Coded>> looked,
+            Disagreements disagreements) {
+        var recovery = new HashSet<Integer>();
+        for (int i = 0; i < pictures.size(); i++) {
+            if (onlyRecovers(looked.get(i))) {
+                recovery.add(pictures.get(i));
+            }
+        }
+        if (recovery.isEmpty()) {
+            return Optional.empty();
+        }
         var builder = new FrameStructure.Builder(structure.extent(), structure.timeBase());
         var kept = new int[1];
-        track.samplesShown((sample, shown, key, bytes) -> {
-            boolean whole = key && !recovery.contains(sample);
+        Set<Integer> starts = Arrays.stream(structure.stretchStarts()).boxed().collect(Collectors.toSet());
+        structure.forEach((index, shown, key, bytes) -> {
+            if (index > 0 && starts.contains(index)) {
+                builder.breakHere();
+            }
+            boolean whole = key && !recovery.contains(index);
             kept[0] += whole ? 1 : 0;
             builder.add(shown, whole, bytes);
         });
@@ -93,16 +122,13 @@ final class StreamStructure {
         return Optional.of(builder.build());
     }
 
-    private static Set<Integer> recovering(Path file, MovTrack track, List<Integer> samples) throws IOException {
-        int[] wanted = samples.stream().mapToInt(Integer::intValue).toArray();
-        List<Optional<Coded>> looked = SlicePeek.look(file, track, wanted);
-        var found = new HashSet<Integer>();
-        for (int i = 0; i < wanted.length; i++) {
-            if (looked.get(i).filter(coded -> !coded.intra() && !coded.entry()).isPresent()) {
-                found.add(wanted[i]);
-            }
-        }
-        return found;
+    private static boolean onlyRecovers(Optional<Coded> looked) {
+        return looked.filter(coded -> !coded.intra() && !coded.entry()).isPresent();
+    }
+
+    private static List<Optional<Coded>> look(Path file, MovTrack track, List<Integer> samples) throws IOException {
+        return SlicePeek.look(
+                file, track, samples.stream().mapToInt(Integer::intValue).toArray());
     }
 
     /// A container without a list of keyframes says that every picture is one. Codecs that can do

@@ -45,18 +45,7 @@ public record ClipFacts(
         if (!isRateOpen()) {
             return this;
         }
-        Optional<VideoFacts> read = video.map(v -> v.interpretedAt(rate));
-        return new ClipFacts(
-                container,
-                read,
-                audio,
-                read.map(VideoFacts::seconds).orElse(seconds),
-                startTimecode,
-                reel,
-                recordedAt,
-                size,
-                findings,
-                tags);
+        return measured(video.map(picture -> picture.interpretedAt(rate)), audio);
     }
 
     public boolean isLongGop() {

@@ -80,7 +80,7 @@ public final class SoundCheck {
         if (!seconds.isPositive()) {
             return Optional.empty();
         }
-        Heard heard = levels.hear(original, facts.audio(), starts, seconds, conduct);
+        Heard heard = levels.hear(original, facts.audio(), reached, starts, seconds, conduct);
         return heard.levels().isEmpty()
                 ? Optional.empty()
                 : Optional.of(new Reference(stretches, seconds, heard.levels(), heard.envelope()));
@@ -106,7 +106,7 @@ public final class SoundCheck {
                 facts.video().flatMap(video -> video.frames().firstAt()).orElse(Rational.ZERO);
         List<Rational> starts =
                 reference.stretches().stream().map(picture::plus).toList();
-        Heard heard = levels.hear(copy, facts.audio(), starts, reference.seconds(), conduct);
+        Heard heard = levels.hear(copy, facts.audio(), true, starts, reference.seconds(), conduct);
         if (conduct.cancellation().isCancelled()) {
             return Optional.empty();
         }

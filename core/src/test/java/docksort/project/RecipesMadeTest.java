@@ -203,9 +203,14 @@ class RecipesMadeTest {
             }
             project.plans().use(Map.of(clip.id(), List.of(new FrameRange(50, 10))), 0);
             assertThat(project.plans().loadSheet().wanted())
-                    .as("only what none of the copies holds is wanted")
+                    .as("an event can use one file only: all of the stretch")
                     .singleElement()
-                    .satisfies(copy -> assertThat(copy.range()).contains(new FrameRange(50, 5)));
+                    .satisfies(copy -> assertThat(copy.range()).contains(new FrameRange(50, 10)));
+            project.refreshStock();
+            assertThat(project.stock().getFirst().copies())
+                    .filteredOn(copy -> copy.range().equals(Optional.of(new FrameRange(55, 30))))
+                    .singleElement()
+                    .satisfies(copy -> assertThat(copy.note()).contains("too: a run makes all of it as one file"));
         }
     }
 

@@ -41,6 +41,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -94,6 +95,13 @@ class StrangersTest {
                 Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
             project.addArrival(card, ScanListener.none(), new Cancellation());
             project.unreadable().forEach(bad -> faults.add(bad.toString()));
+            Set<Path> seen =
+                    project.clips().stream().map(clip -> clip.source().head()).collect(Collectors.toSet());
+            byFile.forEach((file, kind) -> {
+                if (!seen.contains(file)) {
+                    fault(kind, "facts", "is no clip");
+                }
+            });
             for (Clip clip : project.clips()) {
                 Kind kind = Objects.requireNonNull(byFile.get(clip.source().head()));
                 if (kind.has("ask")) {
