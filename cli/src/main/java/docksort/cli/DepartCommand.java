@@ -71,7 +71,7 @@ final class DepartCommand implements Callable<Integer> {
             tell(check, answer);
             if (!to.isEmpty()) {
                 DepartureReport report = room.depart(
-                        conform,
+                        conform.document(),
                         check,
                         new DispatchRoom.Departure(
                                 to.getFirst(),

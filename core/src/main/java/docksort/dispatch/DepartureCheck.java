@@ -36,8 +36,9 @@ import java.util.stream.Collectors;
 /// @param files every file that the timeline leads to, with its checksum where that was asked for
 /// @param events how many events were looked at
 /// @param complete whether it was carried out to its end
+/// @param evidence what it looked at, as it was when the check began
 public record DepartureCheck(
-        Purpose purpose, List<Finding> findings, List<FileSum> files, int events, boolean complete) {
+        Purpose purpose, List<Finding> findings, List<FileSum> files, int events, boolean complete, Evidence evidence) {
     public DepartureCheck {
         findings = List.copyOf(findings);
         files = List.copyOf(files);
@@ -112,6 +113,11 @@ public record DepartureCheck(
     public record Ground(
             Map<ClipId, String> forms, Raster timeline, Optional<Raster> delivery, long handles, boolean sums) {}
 
+    /// What has changed since, in a sentence; empty when a check would look at the same.
+    public Optional<String> changesUntil(Conform now, Ground nowOn) {
+        return Evidence.of(now, purpose, nowOn).changes(evidence);
+    }
+
     public boolean passes() {
         return complete && findings.stream().noneMatch(Finding::blocks);
     }
@@ -145,6 +151,7 @@ public record DepartureCheck(
         private final Purpose purpose;
         private final Ground ground;
         private final BooleanSupplier cancelled;
+        private final Evidence evidence;
         private final List<Finding> findings = new ArrayList<>();
         private final List<FileSum> files = new ArrayList<>();
         private final Set<Path> summed = new java.util.HashSet<>();
@@ -154,6 +161,7 @@ public record DepartureCheck(
             this.purpose = purpose;
             this.ground = ground;
             this.cancelled = cancelled;
+            this.evidence = Evidence.of(conform, purpose, ground);
         }
 
         DepartureCheck carryOut(BiConsumer<Integer, Integer> progress) {
@@ -177,7 +185,7 @@ public record DepartureCheck(
 
         private DepartureCheck result(boolean complete) {
             findings.sort(java.util.Comparator.comparing(Finding::condition).thenComparingInt(Finding::event));
-            return new DepartureCheck(purpose, findings, files, conform.events().size(), complete);
+            return new DepartureCheck(purpose, findings, files, conform.events().size(), complete, evidence);
         }
 
         private void ofTimeline() {

@@ -22,7 +22,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
-/// A departure check as a document that somebody signs off: as HTML to read, as JSON to keep and compute with.
+/// A departure check as a document that somebody signs off: as HTML to read, as JSON to keep and compute
+/// with.
 ///
 /// @param timeline the file that left, or was to leave
 /// @param timelineSum its XXH64 checksum, empty where it was not written
@@ -51,12 +52,13 @@ public record DepartureReport(
         Documents.replace(file, (json ? json() : html()).getBytes(StandardCharsets.UTF_8));
     }
 
-    String json() {
+    public String json() {
         var mapper = new ObjectMapper();
         ObjectNode root = mapper.createObjectNode();
         root.put("project", project)
                 .put("timeline", timeline.toString())
                 .put("timelineXxh64", timelineSum)
+                .put("checkedXxh64", check.evidence().digest())
                 .put("at", at.toString())
                 .put("signedBy", signedBy)
                 .put("purpose", check.purpose().name().toLowerCase(Locale.ROOT))
@@ -94,7 +96,7 @@ public record DepartureReport(
         }
     }
 
-    String html() {
+    public String html() {
         var zone = ZoneId.systemDefault();
         var time =
                 DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss", Locale.ROOT).withZone(zone);

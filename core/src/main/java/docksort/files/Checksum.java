@@ -3,6 +3,7 @@ package docksort.files;
 import com.dynatrace.hash4j.hashing.HashStream128;
 import com.dynatrace.hash4j.hashing.HashStream64;
 import com.dynatrace.hash4j.hashing.Hashing;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.math.BigInteger;
@@ -57,18 +58,31 @@ public enum Checksum {
         };
     }
 
+    /// Of what is in memory.
+    public String of(byte[] bytes) {
+        try {
+            return of(new ByteArrayInputStream(bytes), () -> false).orElseThrow();
+        } catch (IOException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
     /// Reads the whole file.
     ///
     /// @param cancelled asked after every piece
     /// @return empty when it was cancelled
     public Optional<String> of(Path file, BooleanSupplier cancelled) throws IOException {
         try (InputStream in = Files.newInputStream(file)) {
-            return switch (this) {
-                case XXH64 -> xxh64(in, cancelled);
-                case XXH3, XXH128 -> xxh3(in, cancelled);
-                case MD5, SHA1, C4 -> digest(in, cancelled);
-            };
+            return of(in, cancelled);
         }
+    }
+
+    private Optional<String> of(InputStream in, BooleanSupplier cancelled) throws IOException {
+        return switch (this) {
+            case XXH64 -> xxh64(in, cancelled);
+            case XXH3, XXH128 -> xxh3(in, cancelled);
+            case MD5, SHA1, C4 -> digest(in, cancelled);
+        };
     }
 
     private Optional<String> xxh3(InputStream in, BooleanSupplier cancelled) throws IOException {

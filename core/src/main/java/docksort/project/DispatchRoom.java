@@ -39,6 +39,7 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -61,6 +62,7 @@ public final class DispatchRoom {
     private final Path folder;
     private final Supplier<TimelineFormat> format;
     private final Supplier<String> projectName;
+    private final Supplier<List<StockLine>> freshStock;
 
     DispatchRoom(
             Catalogue catalogue,
@@ -68,13 +70,15 @@ public final class DispatchRoom {
             InstantSource clock,
             Path folder,
             Supplier<TimelineFormat> format,
-            Supplier<String> projectName) {
+            Supplier<String> projectName,
+            Supplier<List<StockLine>> freshStock) {
         this.catalogue = catalogue;
         this.plans = plans;
         this.clock = clock;
         this.folder = folder;
         this.format = format;
         this.projectName = projectName;
+        this.freshStock = freshStock;
     }
 
     // Timelines
@@ -323,9 +327,11 @@ public final class DispatchRoom {
             boolean sums,
             BiConsumer<Integer, Integer> progress,
             BooleanSupplier cancelled) {
-        var ground =
-                new DepartureCheck.Ground(catalogue.cuts().forms(), format.get().raster(), delivery(), handles(), sums);
-        return DepartureCheck.of(conform, purpose, ground, progress, cancelled);
+        return DepartureCheck.of(conform, purpose, ground(sums), progress, cancelled);
+    }
+
+    private DepartureCheck.Ground ground(boolean sums) {
+        return new DepartureCheck.Ground(catalogue.cuts().forms(), format.get().raster(), delivery(), handles(), sums);
     }
 
     /// Where a timeline goes and who answers for it.
@@ -334,21 +340,61 @@ public final class DispatchRoom {
     /// @param override why it leaves although the check does not pass; empty where it must pass
     public record Departure(Path target, Addressing addressing, String signedBy, Optional<String> override) {}
 
-    /// Lets a checked timeline leave: writes it, and a report as HTML and JSON beside it. One for a
-    /// review says so in its name, in itself and in its report.
+    /// Lets a checked timeline leave, and only as it was checked: it, and a report as HTML and JSON
+    /// beside it, are written together or not at all. One for a review says so in its name, in itself and
+    /// in its report.
     ///
-    /// @throws InputRefused when the check does not pass and nobody answers for it, or a file has no path
-    ///     where it goes
-    public DepartureReport depart(Conform conform, DepartureCheck check, Departure departure) {
+    /// @throws InputRefused when the check does not pass and nobody answers for it, when anything that it
+    ///     looked at has changed since, or a file has no path where it goes
+    public DepartureReport depart(TimelineDocument document, DepartureCheck check, Departure departure) {
         refuse(check, departure);
-        Path target = named(departure.target(), check.purpose());
-        TimelineDocument leaving = conform.document().copy();
+        Conform conform = conform(document, freshStock.get());
+        check.changesUntil(conform, ground(false)).ifPresent(changes -> {
+            throw new InputRefused(new Problem(
+                    "The timeline does not leave",
+                    "changed since it was checked: " + changes,
+                    "Nothing was written.",
+                    "Check it again."));
+        });
+        Path target =
+                named(departure.target(), check.purpose()).toAbsolutePath().normalize();
+        TimelineDocument leaving = document.copy();
         if (check.purpose() == Purpose.REVIEW) {
             leaving.markReview("on copies, for a review; not for finishing");
         }
+        readdress(conform.with(leaving), departure, target);
+        leaving.refuseAs(target);
+        byte[] bytes = leaving.bytes();
+        var report = new DepartureReport(
+                projectName.get(),
+                target,
+                Checksum.XXH64.of(bytes),
+                clock.instant(),
+                departure.signedBy().strip(),
+                check.passes() ? Optional.empty() : departure.override(),
+                check);
+        Optional<Path> kept = keep(target);
+        var files = new LinkedHashMap<Path, byte[]>();
+        files.put(Path.of(target + ".departure.html"), report.html().getBytes(StandardCharsets.UTF_8));
+        files.put(Path.of(target + ".departure.json"), report.json().getBytes(StandardCharsets.UTF_8));
+        files.put(target, bytes);
+        Documents.replaceTogether(files);
+        leaving.wasWritten(target);
+        String what = target.getFileName() + " left for " + check.purpose().label() + ", signed by "
+                + departure.signedBy().strip() + ": " + report.result()
+                + report.override().map(reason -> " (" + reason + ")").orElse("");
+        if (kept.isPresent()) {
+            catalogue.cuts().replaced(target.toString(), kept.get().toString(), report.timelineSum(), what);
+        } else {
+            catalogue.log(what);
+        }
+        return report;
+    }
+
+    private static void readdress(Conform leaving, Departure departure, Path target) {
         boolean here = departure.addressing().equals(Addressing.AS_IT_STANDS);
-        Switching.Outcome outcome = Switching.readdress(
-                conform.with(leaving), here ? Addressing.ELSEWHERE : departure.addressing(), folderOf(target));
+        Switching.Outcome outcome =
+                Switching.readdress(leaving, here ? Addressing.ELSEWHERE : departure.addressing(), folderOf(target));
         if (!outcome.unreachable().isEmpty()) {
             throw new InputRefused(new Problem(
                     "The timeline was not written for "
@@ -360,21 +406,6 @@ public final class DispatchRoom {
                     "Nothing was written.",
                     "Say where that workstation sees the root of the file."));
         }
-        save(leaving, target);
-        var report = new DepartureReport(
-                projectName.get(),
-                target,
-                sum(target),
-                clock.instant(),
-                departure.signedBy().strip(),
-                check.passes() ? Optional.empty() : departure.override(),
-                check);
-        report.write(Path.of(target + ".departure.html"));
-        report.write(Path.of(target + ".departure.json"));
-        catalogue.log(target.getFileName() + " left for " + check.purpose().label() + ", signed by "
-                + departure.signedBy().strip() + ": " + report.result()
-                + report.override().map(reason -> " (" + reason + ")").orElse(""));
-        return report;
     }
 
     private static void refuse(DepartureCheck check, Departure departure) {

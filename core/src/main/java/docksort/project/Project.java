@@ -97,7 +97,8 @@ public final class Project implements AutoCloseable {
         this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
         this.plans = new Plans(catalogue, engine, measurements, this::timelineFormat, folder.resolve("scratch"));
         this.stockRoom = new StockRoom(catalogue, engine, plans, clock, folder, this::refreshStock, this::anyRootFor);
-        this.dispatchRoom = new DispatchRoom(catalogue, plans, clock, folder, this::timelineFormat, this::name);
+        this.dispatchRoom =
+                new DispatchRoom(catalogue, plans, clock, folder, this::timelineFormat, this::name, this::freshStock);
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -576,6 +577,11 @@ public final class Project implements AutoCloseable {
     /// @return how many states changed
     public int refreshStock() {
         return stock.refresh(catalogue.clips(), Standards.of(plans.book().recipes(), catalogue.used()));
+    }
+
+    private List<StockLine> freshStock() {
+        refreshStock();
+        return stock();
     }
 
     // Link

@@ -73,11 +73,11 @@ public sealed interface TimelineDocument permits OtioTimeline, EditList, LinkTab
     /// The file as it was last read or written.
     Version version();
 
-    /// Replaces a file by this timeline in one step.
+    /// That this timeline may replace a file.
     ///
     /// @throws InputRefused when the target is no timeline of this kind by its name, or another program has
     /// changed the opened file since
-    default void save(Path target) {
+    default void refuseAs(Path target) {
         Path absolute = target.toAbsolutePath().normalize();
         if (!ending(absolute).equals(ending(file()))) {
             throw new InputRefused(new Problem(
@@ -86,16 +86,27 @@ public sealed interface TimelineDocument permits OtioTimeline, EditList, LinkTab
                     "Nothing was written.",
                     "Choose another name."));
         }
-        boolean own = absolute.equals(file());
-        if (own && version().isOutdated(file())) {
+        if (absolute.equals(file()) && version().isOutdated(file())) {
             throw new InputRefused(new Problem(
                     "The timeline was not saved over " + file(),
                     "another program has changed it since it was opened",
                     "Nothing was written.",
                     "Save under another name, or open it again."));
         }
-        Documents.replace(absolute, bytes());
-        if (own) {
+    }
+
+    /// Replaces a file by this timeline in one step.
+    ///
+    /// @throws InputRefused as [#refuseAs]
+    default void save(Path target) {
+        refuseAs(target);
+        Documents.replace(target, bytes());
+        wasWritten(target);
+    }
+
+    /// A file was replaced by this timeline as it stands.
+    default void wasWritten(Path target) {
+        if (target.toAbsolutePath().normalize().equals(file())) {
             version().isNow(file());
         }
     }

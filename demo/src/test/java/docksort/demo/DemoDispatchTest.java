@@ -60,8 +60,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/// The last station with the demo: cut on copies, switched, checked, pulled. Then each condition is spoiled by
-/// itself, and the check names that one and no other. Every spoiling is put right before the next.
+/// The last station with the demo: cut on copies, switched, checked, pulled. Then each condition is
+/// spoiled by itself, and the check names that one and no other. Every spoiling is put right before the
+/// next.
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class DemoDispatchTest {
@@ -172,7 +173,7 @@ class DemoDispatchTest {
         assertThat(check.findings()).filteredOn(DepartureCheck.Finding::blocks).isEmpty();
         assertThat(check.passes()).isTrue();
         DepartureReport report = room.depart(
-                conform(back),
+                back,
                 check,
                 new DispatchRoom.Departure(
                         folder.resolve("out/final.otio"), Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
@@ -214,14 +215,14 @@ class DemoDispatchTest {
         DepartureCheck check = check(document, Purpose.FINISHING);
         Path target = folder.resolve("out/forced.otio");
         assertThatThrownBy(() -> room.depart(
-                        conform(document),
+                        document,
                         check,
                         new DispatchRoom.Departure(target, Addressing.AS_IT_STANDS, "the keeper", Optional.empty())))
                 .isInstanceOf(InputRefused.class)
                 .hasMessageContaining("it leads to its light copy");
         assertThat(target).doesNotExist();
         DepartureReport forced = room.depart(
-                conform(document),
+                document,
                 check,
                 new DispatchRoom.Departure(
                         target, Addressing.AS_IT_STANDS, "the keeper", Optional.of("only for the test screening")));
@@ -365,7 +366,7 @@ class DemoDispatchTest {
         DepartureCheck check = check(light, Purpose.REVIEW);
         assertThat(check.passes()).isTrue();
         DepartureReport report = room.depart(
-                conform(light),
+                light,
                 check,
                 new DispatchRoom.Departure(
                         folder.resolve("out/rough.otio"), Addressing.relative(), "the keeper", Optional.empty()));
@@ -453,7 +454,7 @@ class DemoDispatchTest {
         });
         assertThat(broken(light)).containsExactly(Condition.ON_ORIGINALS);
         DepartureReport report = room.depart(
-                conform(light),
+                light,
                 check(light, Purpose.REVIEW),
                 new DispatchRoom.Departure(
                         folder.resolve("out/" + name), Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));

@@ -33,8 +33,8 @@ import java.util.function.Consumer;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
-/// The open timeline, and what the Dispatch station asks of the project and changes in it. Answers come on the
-/// interface thread.
+/// The open timeline, and what the Dispatch station asks of the project and changes in it. Answers come
+/// on the interface thread.
 public final class DispatchDesk {
     private final Workshop workshop;
     private final ReadOnlyObjectWrapper<Optional<TimelineView>> timeline =
@@ -179,8 +179,8 @@ public final class DispatchDesk {
         workshop.project().log(outcome.changed() + " events of " + now.name() + " switched, " + order.label());
     }
 
-    /// Pins a clip, or the use of some of its frames, to an order; empty takes the pin away. The open timeline
-    /// follows where it is on copies.
+    /// Pins a clip, or the use of some of its frames, to an order; empty takes the pin away. The open
+    /// timeline follows where it is on copies.
     public CompletableFuture<Void> pin(Clip clip, Optional<FrameRange> frames, Optional<ServingOrder> order) {
         return workshop.step(() -> {
             room().pin(clip, frames, order);
@@ -269,7 +269,7 @@ public final class DispatchDesk {
                             .map(name -> Addressing.forWorkstation(room().places(), name, Addressing.Manner.ABSOLUTE))
                             .orElse(Addressing.AS_IT_STANDS);
                     return room().depart(
-                                    conform(open.orElseThrow()),
+                                    open.orElseThrow(),
                                     check,
                                     new DispatchRoom.Departure(target, addressing, signedBy, override));
                 },
@@ -367,8 +367,8 @@ public final class DispatchDesk {
 
     private static void unheard(int done, int all) {}
 
-    /// Hands over the open timeline as it stands now; questions are answered beside the steps, which may change
-    /// it.
+    /// Hands over the open timeline as it stands now; questions are answered beside the steps, which may
+    /// change it.
     private void copied(Consumer<TimelineDocument> then) {
         workshop.step(() -> open.map(TimelineDocument::copy).ifPresent(then));
     }
