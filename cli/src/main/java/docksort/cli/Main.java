@@ -1,6 +1,8 @@
 package docksort.cli;
 
+import docksort.files.LogFile;
 import docksort.problem.CoreException;
+import docksort.problem.Faults;
 import docksort.run.ProgramVersion;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -62,6 +64,13 @@ public final class Main implements Callable<Integer> {
 
     public static void main(String[] args) {
         quietLibraries();
+        LogFile.open();
+        // What breaks down beside a command is told, too.
+        Faults.listen(problem -> {
+            if (!"main".equals(Thread.currentThread().getName())) {
+                System.err.println("dock-sort: " + problem.sentence());
+            }
+        });
         System.exit(run(
                 args,
                 new PrintWriter(System.out, true, StandardCharsets.UTF_8),
@@ -85,9 +94,7 @@ public final class Main implements Callable<Integer> {
                     if (failure instanceof InterruptedException) {
                         Thread.currentThread().interrupt();
                     }
-                    line.getErr()
-                            .println("dock-sort: a fault in the program. Originals were not touched. "
-                                    + FaultReport.written(failure));
+                    line.getErr().println("dock-sort: " + Faults.tell(failure).sentence());
                     return ExitCodes.FAULT;
                 })
                 .execute(args);

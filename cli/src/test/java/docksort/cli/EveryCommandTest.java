@@ -2,7 +2,6 @@ package docksort.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import docksort.problem.CoreException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
@@ -143,14 +142,5 @@ class EveryCommandTest {
         for (String act : List.of("delete", "DELETE", "Delete")) {
             assertThat(run("clean", act, "--project", project.toString()).out()).contains("would go");
         }
-    }
-
-    @Test
-    void aFaultLeavesItsTraceInAFileAndNotOnTheTerminal() throws Exception {
-        String said = FaultReport.written(new IllegalStateException("of the drill"));
-        Path file = Path.of(said.replaceAll(".* is in (.*)\\.$", "$1"));
-        assertThat(file).content().contains("of the drill", "\tat ");
-        Files.delete(file);
-        assertThat(CoreException.class.getPermittedSubclasses()).hasSize(5);
     }
 }

@@ -1,6 +1,6 @@
 package docksort.desktop;
 
-import docksort.problem.CoreException;
+import docksort.problem.Faults;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -19,8 +19,8 @@ import javafx.stage.Stage;
 /// The program with its window.
 ///
 /// Options: `--project FOLDER`, `--demo FOLDER` (adds every arrival of a footage folder and opens its
-/// timeline), `--unattended FOLDER` (does the whole job by itself and leaves pictures and a report there). What
-/// else is named is taken as if it were dropped on the window.
+/// timeline), `--unattended FOLDER` (does the whole job by itself and leaves pictures and a report
+/// there). What else is named is taken as if it were dropped on the window.
 public final class DockSortApp extends Application {
     private Optional<Workshop> workshop = Optional.empty();
 
@@ -72,7 +72,7 @@ public final class DockSortApp extends Application {
 
     private void cannotOpen(Stage stage, Throwable failure) {
         Throwable cause = failure.getCause() == null ? failure : failure.getCause();
-        String words = cause instanceof CoreException known ? known.problem().sentence() : String.valueOf(cause);
+        String words = Faults.tell(cause).sentence();
         System.err.println("dock-sort: " + words);
         if (new Options(getParameters().getRaw()).unattended().isPresent()) {
             System.exit(1);

@@ -1,5 +1,6 @@
 package docksort.desktop;
 
+import docksort.files.LogFile;
 import java.util.List;
 import java.util.logging.Level;
 import java.util.logging.Logger;
@@ -15,6 +16,7 @@ public final class Launcher {
     public static void main(String[] args) {
         JAVAFX.setLevel(Level.SEVERE);
         Logger.getLogger("").setLevel(Level.WARNING);
+        LogFile.open();
         if (List.of(args).contains("--unattended")) {
             System.setProperty("glass.platform", "Headless");
             System.setProperty("prism.order", "sw");

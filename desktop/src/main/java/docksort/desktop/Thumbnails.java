@@ -3,6 +3,7 @@ package docksort.desktop;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.media.Rational;
+import docksort.problem.Faults;
 import java.io.ByteArrayInputStream;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -13,8 +14,8 @@ import java.util.function.Consumer;
 import javafx.application.Platform;
 import javafx.scene.image.Image;
 
-/// Small pictures of clips, made when they are first looked at, the latest ones kept. What was asked for last
-/// is made first, because it is what is looked at now. Used on the interface thread.
+/// Small pictures of clips, made when they are first looked at, the latest ones kept. What was asked for
+/// last is made first, because it is what is looked at now. Used on the interface thread.
 public final class Thumbnails {
     private static final int KEPT = 300;
     private static final int WIDTH = 320;
@@ -42,7 +43,12 @@ public final class Thumbnails {
     private void work() {
         try {
             while (true) {
-                wanted.takeFirst().run();
+                Runnable next = wanted.takeFirst();
+                try {
+                    next.run();
+                } catch (RuntimeException e) {
+                    Faults.tell(e); // the other pictures come all the same
+                }
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();

@@ -19,6 +19,7 @@ import docksort.media.FrameRate;
 import docksort.media.Measured;
 import docksort.media.Rational;
 import docksort.problem.CoreException;
+import docksort.problem.Faults;
 import docksort.problem.Problem;
 import docksort.project.Project;
 import docksort.run.Pace;
@@ -58,6 +59,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -115,6 +117,9 @@ public final class Workshop implements AutoCloseable {
     private static final int NEWS_MILLIS = 150;
     private static final int HAND_OVER_SECONDS = 20;
     private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
+
+    // What is heard of faults on any thread is shown as what else goes wrong.
+    private final Runnable faults = Faults.listen(this::show);
 
     private Workshop(MediaEngine engine, Project project) {
         this.engine = engine;
@@ -386,15 +391,8 @@ public final class Workshop implements AutoCloseable {
         return CompletableFuture.runAsync(
                 () -> {
                     measureCancellation = new Cancellation();
-                    try {
-                        work.run();
-                    } catch (CoreException e) {
-                        show(e.problem());
-                    } catch (InterruptedException e) {
-                        Thread.currentThread().interrupt();
-                    } finally {
-                        showNow(measure, MeasureProgress.NONE);
-                    }
+                    attempt(work);
+                    showNow(measure, MeasureProgress.NONE);
                 },
                 measuring);
     }
@@ -528,25 +526,21 @@ public final class Workshop implements AutoCloseable {
 
     /// What would change with another book.
     public CompletableFuture<List<LoadSheet.Change>> preview(SortBook book) {
-        return CompletableFuture.supplyAsync(
-                () -> {
-                    Planning now = project.plans().planning();
-                    return LoadSheet.plan(clips, now).changes(LoadSheet.plan(clips, now.with(book)));
-                },
-                looks);
+        return answered(() -> {
+            Planning now = project.plans().planning();
+            return LoadSheet.plan(clips, now).changes(LoadSheet.plan(clips, now.with(book)));
+        });
     }
 
     /// What the selected clips would come to with each recipe.
     public CompletableFuture<List<PlannedCopy>> planned(List<Clip> chosen, List<Recipe> recipes) {
-        return CompletableFuture.supplyAsync(
-                () -> {
-                    Planning now = project.plans().planning();
-                    return recipes.stream()
-                            .flatMap(recipe ->
-                                    chosen.stream().flatMap(clip -> LoadSheet.planned(clip, recipe, "", now).stream()))
-                            .toList();
-                },
-                looks);
+        return answered(() -> {
+            Planning now = project.plans().planning();
+            return recipes.stream()
+                    .flatMap(recipe ->
+                            chosen.stream().flatMap(clip -> LoadSheet.planned(clip, recipe, "", now).stream()))
+                    .toList();
+        });
     }
 
     /// Makes about a second of each copy that is wanted, to learn its size and time.
@@ -867,17 +861,16 @@ public final class Workshop implements AutoCloseable {
     ///
     /// @param place 0 for its start, 1 for its end
     public CompletableFuture<Optional<byte[]>> picture(Clip clip, Rational place, int width) {
-        return CompletableFuture.supplyAsync(
-                () -> {
-                    try {
-                        return engine.picture(
-                                clip.source(), clip.facts().seconds().times(place), width);
-                    } catch (InterruptedException e) {
-                        Thread.currentThread().interrupt();
-                        return Optional.empty();
-                    }
-                },
-                looks);
+        return answered(() -> {
+            try {
+                return engine.picture(clip.source(), clip.facts().seconds().times(place), width);
+            } catch (CoreException e) {
+                return Optional.empty(); // a clip without a picture; what ails it is told with its facts
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return Optional.empty();
+            }
+        });
     }
 
     void reload(boolean clipsToo) throws InterruptedException {
@@ -964,14 +957,20 @@ public final class Workshop implements AutoCloseable {
             show(e.problem());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-        } catch (RuntimeException e) {
-            System.getLogger(Workshop.class.getName()).log(System.Logger.Level.ERROR, "fault", e);
-            show(new Problem(
-                    "Something went wrong in the program",
-                    String.valueOf(e),
-                    "Originals were not touched.",
-                    "Try again; the log has the details."));
+        } catch (RuntimeException | Error e) {
+            Faults.tell(e);
         }
+    }
+
+    /// A question that is answered beside the steps. A fault in it is told, and ends it.
+    private <T> CompletableFuture<T> answered(Supplier<T> question) {
+        CompletableFuture<T> answer = CompletableFuture.supplyAsync(question, looks);
+        answer.whenComplete((_, fault) -> {
+            if (fault != null && !looks.isShutdown()) {
+                Faults.tell(fault);
+            }
+        });
+        return answer;
     }
 
     private void show(Problem what) {
@@ -1002,5 +1001,6 @@ public final class Workshop implements AutoCloseable {
         }
         engine.close();
         project.close();
+        faults.run();
     }
 }
