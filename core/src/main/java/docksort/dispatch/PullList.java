@@ -4,6 +4,7 @@ import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.files.Cells;
 import docksort.media.CodedFrame;
 import docksort.media.FrameRange;
 import docksort.media.FrameStructure;
@@ -116,7 +117,7 @@ public record PullList(What what, List<Line> lines, List<String> left) {
             for (Line line : lines) {
                 for (Path file : line.files) {
                     boolean first = file.equals(line.files.getFirst());
-                    printer.printRecord(
+                    printer.printRecord(Cells.harmless(
                             line.clip.name(),
                             line.clip.facts().reel().orElse(""),
                             line.placeOf(file).toString().replace('\\', '/'),
@@ -130,7 +131,7 @@ public record PullList(What what, List<Line> lines, List<String> left) {
                                     .video()
                                     .map(video -> video.rate().toString())
                                     .orElse(""),
-                            first ? line.rangeBytes : "");
+                            first ? line.rangeBytes : ""));
                 }
             }
         } catch (IOException e) {

@@ -16,17 +16,15 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/// How much of a picture a copy loses: both decoded side by side at the original's raster, so that what scaling
-/// takes away counts too.
+/// How much of a picture a copy loses: both decoded side by side at the original's raster, so that what
+/// scaling takes away counts too.
 ///
 /// SSIM after Wang, Bovik, Sheikh and Simoncelli, "Image quality assessment: from error visibility to
-/// structural
-/// similarity", IEEE Transactions on Image Processing 13 (2004), as the engine's `ssim` filter has it; PSNR
-/// from
-/// the mean squared error over all planes, as its `psnr` filter has it.
+/// structural similarity", IEEE Transactions on Image Processing 13 (2004), as the engine's `ssim` filter
+/// has it; PSNR from the mean squared error over all planes, as its `psnr` filter has it.
 public final class PictureLoss {
-    private static final Pattern SSIM = Pattern.compile("SSIM .*All:([0-9.]+|inf)");
-    private static final Pattern PSNR = Pattern.compile("PSNR .*average:([0-9.]+|inf)");
+    private static final Pattern SSIM = Pattern.compile(" All:([0-9.]+|inf)");
+    private static final Pattern PSNR = Pattern.compile(" average:([0-9.]+|inf)");
 
     private final MediaEngine engine;
 

@@ -17,14 +17,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
-/// Gives files other names in their folders, all of them or none. They go by names that nobody else uses first,
-/// so that two may exchange theirs. A journal says what is being done, so that a program that was killed
-/// meanwhile finds out at its next start, and gives every file its old name back.
+/// Gives files other names in their folders, all of them or none. They go by names that nobody else uses
+/// first, so that two may exchange theirs. A journal says what is being done, so that a program that was
+/// killed meanwhile finds out at its next start, and gives every file its old name back.
 public final class Renames {
     private static final String ASIDE = "aside";
     private static final String PLACING = "placing";
+    private static final String HEAD = ".renaming-";
+    private static final Pattern OWN = Pattern.compile("\\.renaming-[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}");
 
     private final Path journal;
     private final List<Step> steps;
@@ -40,8 +43,22 @@ public final class Renames {
             if (paths.length != 3) {
                 throw new IllegalArgumentException("not a step of a renaming: " + line);
             }
-            return new Step(
+            var step = new Step(
                     Path.of(URI.create(paths[0])), Path.of(URI.create(paths[1])), Path.of(URI.create(paths[2])));
+            if (!step.isOfOneFolder()
+                    || !OWN.matcher(step.aside.getFileName().toString()).matches()) {
+                throw new IllegalArgumentException("not a step of a renaming in one folder: " + line);
+            }
+            return step;
+        }
+
+        /// A journal comes with the project, from whomever: it moves nothing out of its folder.
+        private boolean isOfOneFolder() {
+            Path folder = from.getParent();
+            return folder != null
+                    && folder.equals(aside.getParent())
+                    && folder.equals(to.getParent())
+                    && List.of(from, aside, to).stream().allMatch(path -> path.equals(path.normalize()));
         }
     }
 
@@ -50,10 +67,12 @@ public final class Renames {
         this.steps = steps;
     }
 
-    /// Renames all files. The journal stays until [#done]: whoever keeps the names elsewhere does so before.
+    /// Renames all files. The journal stays until [#done]: whoever keeps the names elsewhere does so
+    /// before.
     ///
     /// @param names the file that each gets to be, in the same folder
-    /// @throws StorageFailed when one cannot be renamed or a name is taken; all files have their old names then
+    /// @throws StorageFailed when one cannot be renamed or a name is taken; all files have their old
+    ///     names then
     public static Renames carryOut(Map<Path, Path> names, Path journal) {
         Renames renames = begin(names, journal);
         renames.setAside();
@@ -66,7 +85,7 @@ public final class Renames {
         var steps = new ArrayList<Step>();
         names.forEach((from, to) -> steps.add(new Step(
                 from.toAbsolutePath(),
-                from.toAbsolutePath().resolveSibling(".renaming-" + UUID.randomUUID()),
+                from.toAbsolutePath().resolveSibling(HEAD + UUID.randomUUID()),
                 to.toAbsolutePath())));
         return new Renames(journal, steps);
     }

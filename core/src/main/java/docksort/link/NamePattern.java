@@ -12,13 +12,15 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 
-/// How the name of a copy follows from that of its original: what stands before it and after it. File endings
-/// do not count.
+/// How the name of a copy follows from that of its original: what stands before it and after it. File
+/// endings do not count.
 public record NamePattern(String before, String after) {
     /// Stands for the original's name where a pattern is written down.
     public static final String NAME = "*";
 
+    private static final Pattern FOLDER = Pattern.compile("[/\\\\\\p{Cntrl}]");
     private static final int SHORTEST_NAME = 2;
     private static final int MOST_LOOKED_AT = 2_000;
     private static final int MOST_PATTERNS = 12;
@@ -29,7 +31,9 @@ public record NamePattern(String before, String after) {
     public static NamePattern parse(String text) {
         String pattern = text.strip();
         int star = pattern.indexOf(NAME);
-        if (star < 0 || star != pattern.lastIndexOf(NAME) || pattern.matches(".*[/\\\\].*")) {
+        if (star < 0
+                || star != pattern.lastIndexOf(NAME)
+                || FOLDER.matcher(pattern).find()) {
             throw new InputRefused(new Problem(
                     "\"" + text + "\" is no pattern of names",
                     "it needs one star for the original's name, and no folders",
@@ -43,8 +47,8 @@ public record NamePattern(String before, String after) {
         return before + NAME + after;
     }
 
-    /// The original's name that a copy's name tells, in lower case; empty where the copy's does not follow the
-    /// pattern.
+    /// The original's name that a copy's name tells, in lower case; empty where the copy's does not
+    /// follow the pattern.
     Optional<String> original(String copy) {
         String name = copy.toLowerCase(Locale.ROOT);
         String start = before.toLowerCase(Locale.ROOT);
@@ -54,8 +58,9 @@ public record NamePattern(String before, String after) {
         return follows ? Optional.of(name.substring(start.length(), name.length() - end.length())) : Optional.empty();
     }
 
-    /// Learns the patterns of a set of names: those that explain the most copies first, each by the copies that
-    /// no earlier one explains. A pattern of one copy alone is chance where there are many, and left out.
+    /// Learns the patterns of a set of names: those that explain the most copies first, each by the
+    /// copies that no earlier one explains. A pattern of one copy alone is chance where there are many,
+    /// and left out.
     ///
     /// @param originals names without endings
     /// @param copies names without endings

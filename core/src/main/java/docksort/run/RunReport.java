@@ -1,5 +1,6 @@
 package docksort.run;
 
+import docksort.files.Cells;
 import docksort.files.Documents;
 import docksort.files.Pages;
 import docksort.media.ByteSize;
@@ -17,8 +18,8 @@ import java.util.Map;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
-/// A run as a document: every copy with its recipe, its figures and what its check found. As HTML to read, as
-/// CSV (RFC 4180) to count with.
+/// A run as a document: every copy with its recipe, its figures and what its check found. As HTML to
+/// read, as CSV (RFC 4180) to count with.
 ///
 /// @param project the project's name
 /// @param started when the run began, which names it
@@ -116,7 +117,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                 .get();
         try (var printer = new CSVPrinter(out, format)) {
             for (RunLine line : lines) {
-                printer.printRecord(
+                printer.printRecord(Cells.harmless(
                         line.clip(),
                         line.original(),
                         line.recipe(),
@@ -132,7 +133,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         line.encoder(),
                         line.together(),
                         line.segments(),
-                        line.state().equals("ready") ? findings(line) : line.words());
+                        line.state().equals("ready") ? findings(line) : line.words()));
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

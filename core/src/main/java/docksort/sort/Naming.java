@@ -9,8 +9,10 @@ import java.util.regex.Pattern;
 
 /// Fills in a recipe's naming pattern.
 public final class Naming {
-    private static final Pattern TOKEN = Pattern.compile("\\{([^}]*)}");
+    private static final Pattern TOKEN = Pattern.compile("\\{([^{}]*)}");
     private static final int LONGEST = 120;
+
+    private static final Pattern FORBIDDEN = Pattern.compile("[/\\\\:*?\"<>|\\p{Cntrl}]");
 
     private Naming() {}
 
@@ -22,7 +24,7 @@ public final class Naming {
         if (!pattern.contains("{clip}")) {
             return Optional.of("a naming pattern needs {clip}, or all copies would have one name");
         }
-        if (pattern.matches(".*[/\\\\:*?\"<>|\\p{Cntrl}].*")) {
+        if (FORBIDDEN.matcher(pattern).find()) {
             return Optional.of("a naming pattern must not have / \\ : * ? \" < > |");
         }
         Matcher token = TOKEN.matcher(pattern);
@@ -34,7 +36,10 @@ public final class Naming {
                 }
             }
         }
-        return Optional.empty();
+        String rest = TOKEN.matcher(pattern).replaceAll("");
+        return rest.contains("{") || rest.contains("}")
+                ? Optional.of("a naming pattern has a { or } that stands alone")
+                : Optional.empty();
     }
 
     /// The file's name without its ending, not yet made safe for file systems.

@@ -2,6 +2,7 @@ package docksort.stock;
 
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
+import docksort.files.Cells;
 import docksort.files.Pages;
 import docksort.media.ClipFacts;
 import docksort.media.VideoFacts;
@@ -20,7 +21,8 @@ import java.util.Optional;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
-/// Which clips have which kinds of copies, who lacks one, and whose copy is unlike those of its camera's rest.
+/// Which clips have which kinds of copies, who lacks one, and whose copy is unlike those of its camera's
+/// rest.
 public record Coverage(List<Row> rows) {
     public Coverage {
         rows = List.copyOf(rows);
@@ -173,7 +175,9 @@ public record Coverage(List<Row> rows) {
     public String csv() {
         var text = new StringWriter();
         try (var printer = new CSVPrinter(text, CSVFormat.RFC4180)) {
-            printer.printRecords(table());
+            for (List<?> row : table()) {
+                printer.printRecord(Cells.harmless(row.toArray()));
+            }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

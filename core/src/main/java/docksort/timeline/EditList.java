@@ -20,13 +20,13 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /// A CMX 3600 edit list (form of its lines from memory; the comments for clip names and files are common
-/// practice, no source). It is kept line by line: only the comments that name a source file are ever written
-/// to.
+/// practice, no source). It is kept line by line: only the comments that name a source file are ever
+/// written to.
 ///
-/// Several lists hold one track of picture each; a list may also name V, V2, A, A2, AA, AA/V. A dissolve or
-/// wipe is two lines of one number, where the first has no length of its own and its media goes on through the
-/// transition. Speeds stand in M2 lines, in frames of media a second. The rate stands nowhere: it is the one
-/// that is given, unless the labels count higher.
+/// Several lists hold one track of picture each; a list may also name V, V2, A, A2, AA, AA/V. A dissolve
+/// or wipe is two lines of one number, where the first has no length of its own and its media goes on
+/// through the transition. Speeds stand in M2 lines, in frames of media a second. The rate stands
+/// nowhere: it is the one that is given, unless the labels count higher.
 public final class EditList implements TimelineDocument {
     private static final String LABEL = "\\d{1,2}[:;.]\\d{2}[:;.]\\d{2}[:;.,]\\d{2,3}";
     private static final Pattern EVENT = Pattern.compile("\\s*(\\w{1,8})\\s+(\\S+)\\s+([A-Z0-9/]+)"
@@ -34,7 +34,7 @@ public final class EditList implements TimelineDocument {
             + "(" + LABEL + ")\\s+(" + LABEL + ")\\s+(" + LABEL + ")\\s+(" + LABEL + ").*");
     private static final Pattern SPEED =
             Pattern.compile("\\s*M2\\s+(\\S+)\\s+([+-]?\\d{1,4}(?:\\.\\d{1,3})?)(?:\\s.*)?");
-    private static final Pattern COMMENT = Pattern.compile("\\s*\\*\\s*([A-Z][A-Z .]*?)\\s*:\\s*(.*)");
+    private static final Pattern COMMENT = Pattern.compile("\\s*+\\*\\s*+([A-Z][A-Z .\\t]*+):(.*)");
     private static final Pattern TITLE = Pattern.compile("\\s*TITLE\\s*:\\s*(.*)");
 
     private static final String SOURCE_FILE = "SOURCE FILE";
@@ -231,7 +231,7 @@ public final class EditList implements TimelineDocument {
                 ofReel(edits, speed.group(1)).speed = speed.group(2);
                 edits.getLast().anchor = row;
             } else if (comment.matches()) {
-                comment(edits, comment.group(1), row);
+                comment(edits, comment.group(1).strip(), row);
             }
         }
         return edits;
@@ -254,8 +254,8 @@ public final class EditList implements TimelineDocument {
                 .orElse(last);
     }
 
-    /// Comments of a transition stand behind its second line. Of two files the first is the outgoing side's; a
-    /// single one is the incoming side's where that was named before it.
+    /// Comments of a transition stand behind its second line. Of two files the first is the outgoing
+    /// side's; a single one is the incoming side's where that was named before it.
     private static void comment(List<Edit> edits, String name, Row row) {
         Edit last = edits.getLast();
         Edit from = outgoingOf(edits).filter(before -> !before.isBlack()).orElse(last);
@@ -404,7 +404,8 @@ public final class EditList implements TimelineDocument {
         return true;
     }
 
-    /// A file of the incoming side alone would be read as the outgoing side's, where no name stands before it.
+    /// A file of the incoming side alone would be read as the outgoing side's, where no name stands
+    /// before it.
     private Row placeFor(Edit edit) {
         int index = edits.indexOf(edit);
         Optional<Edit> outgoing = outgoingOf(edits.subList(0, index + 1)).filter(before -> !before.isBlack());
@@ -463,7 +464,7 @@ public final class EditList implements TimelineDocument {
 
     private static boolean isReview(Row row) {
         Matcher comment = COMMENT.matcher(row.text);
-        return comment.matches() && comment.group(1).equals(REVIEW);
+        return comment.matches() && comment.group(1).strip().equals(REVIEW);
     }
 
     @Override

@@ -9,12 +9,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
-/// All files or none, also when the program is killed between two of them, and when two exchange their names.
+/// All files or none, also when the program is killed between two of them, and when two exchange their
+/// names.
 class RenamesTest {
     @TempDir
     Path folder = Path.of("");
@@ -80,5 +84,33 @@ class RenamesTest {
         assertThat(file("d é")).hasContent("somebody else's");
         Files.delete(file("d é"));
         areAsTheyWere();
+    }
+
+    /// A project comes from somebody else, with a journal that would move what lies elsewhere.
+    @ParameterizedTest
+    @CsvSource({
+        "a.mov, ../a.mov, a.mov",
+        "a.mov, .renaming-1, b.mov",
+        "../outside.mov, .renaming-U, outside.mov",
+        "a.mov, .renaming-U, ../outside.mov"
+    })
+    void aJournalOfAnotherFormMovesNothing(String from, String aside, String to) throws IOException {
+        String token = "0f0f0f0f-0000-4000-8000-000000000000";
+        String line = Stream.of(from, aside.replace("U", token), to)
+                .map(name -> folder.toUri() + name)
+                .collect(Collectors.joining("\t"));
+        Path inTheWay = Files.writeString(folder.resolveSibling("outside.mov"), "x");
+        Files.writeString(journal, "aside\n" + line + "\n");
+        assertThat(Renames.unfinished(journal)).isEmpty();
+        Files.delete(journal);
+        assertThat(inTheWay).hasContent("x");
+        Files.delete(inTheWay);
+        areAsTheyWere();
+    }
+
+    @Test
+    void aCellThatASpreadsheetWouldComputeIsText() {
+        assertThat(Cells.harmless("=1+1", "+A1", "-B2", "@SUM", "A001", "", -3L, "a=b"))
+                .containsExactly("'=1+1", "'+A1", "'-B2", "'@SUM", "A001", "", -3L, "a=b");
     }
 }
