@@ -36,6 +36,16 @@ public final class CopyMark {
         return of(copy.state(), copy.state().label() + whose);
     }
 
+    /// The same in the width of a list's column; whether holes were accepted stands in the shape.
+    public static Node brief(WorkingCopy copy) {
+        if (copy.state() != CopyState.READY_WITH_HOLES) {
+            return of(copy);
+        }
+        return copy.awaitsAcceptance()
+                ? Parts.marked(Mark.look(), "with holes", "look")
+                : Parts.marked(Mark.full(), "with holes");
+    }
+
     public static Node of(Presence presence) {
         return switch (presence.state()) {
             case ONLINE -> Parts.marked(Mark.full(), presence.state().label());

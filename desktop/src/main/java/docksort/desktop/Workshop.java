@@ -171,9 +171,9 @@ public final class Workshop implements AutoCloseable {
 
     /// Takes until all have the view.
     private void handOver(ProjectView shown) throws InterruptedException {
-        var left = new ArrayDeque<>(takers);
         var done = new CountDownLatch(1);
-        Platform.runLater(() -> handOverNext(shown, left, done));
+        // Counted on the window's thread: who comes before has a place, who comes after finds the view.
+        Platform.runLater(() -> handOverNext(shown, new ArrayDeque<>(takers), done));
         // A window that was closed takes nothing more.
         if (!done.await(HAND_OVER_SECONDS, TimeUnit.SECONDS)) {
             System.getLogger(Workshop.class.getName())

@@ -187,12 +187,12 @@ public final class StockStation implements Station {
     private static javafx.scene.control.TableColumn<StockLine, String> copies(String title, CopyKind kind) {
         return Parts.drawn(
                 title,
-                kind == CopyKind.LIGHT ? 122 : 84,
+                kind == CopyKind.LIGHT ? 122 : 106,
                 row -> StockModel.copy(row, kind)
                         .map(copy -> copy.state().label())
                         .orElse(""),
                 row -> StockModel.copy(row, kind)
-                        .map(CopyMark::of)
+                        .map(CopyMark::brief)
                         .orElseGet(() -> Parts.marked(Mark.dash(), "none", "quiet")));
     }
 
