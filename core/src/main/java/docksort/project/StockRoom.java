@@ -63,8 +63,9 @@ import java.util.function.BiConsumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
-/// The Stock station's side of a project: taking over copies that were made elsewhere, finding media again,
-/// names, room, and checksums. What changes files or the catalogue is looked at first, and done as one step.
+/// The Stock station's side of a project: taking over copies that were made elsewhere, finding media
+/// again, names, room, and checksums. What changes files or the catalogue is looked at first, and done as
+/// one step.
 public final class StockRoom {
     private static final String LIMITS = "limits";
 
@@ -560,7 +561,11 @@ public final class StockRoom {
     public void stopUsing(List<WorkingCopy> copies, boolean stopped) {
         catalogue
                 .copyChanges()
-                .stop(copies, stopped, (stopped ? "Stopped using " : "Using again ") + copies.size() + " copies");
+                .stop(
+                        copies,
+                        stopped,
+                        (stopped ? "Stopped using " : "Using again: ")
+                                + (copies.size() == 1 ? "1 copy" : copies.size() + " copies"));
     }
 
     /// Writes which clips have which copies, as CSV or, where the file's name ends so, as HTML.

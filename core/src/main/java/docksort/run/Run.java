@@ -62,6 +62,7 @@ public final class Run implements AutoCloseable {
     private double workDone;
     private double workAtMeasure;
     private long measuredNanos = System.nanoTime();
+    private final Map<String, Long> ended = new HashMap<>();
     private boolean evenlyManned;
     private boolean over;
 
@@ -87,7 +88,7 @@ public final class Run implements AutoCloseable {
         this.pace = terms.pace();
         this.crew = new Crew(terms.workers(), terms.mostWorkers());
         this.making = new Making(tools, host, terms, this::heldNanos);
-        listQueue();
+        queue.add(queued(), this.clips);
         this.working = terms.mostWorkers();
         this.workers = Executors.newFixedThreadPool(
                 working, Thread.ofPlatform().daemon().name("copy-worker-", 0).factory());
@@ -97,14 +98,10 @@ public final class Run implements AutoCloseable {
         this.steward = new Steward(this::look);
     }
 
-    private void listQueue() {
-        List<WorkingCopy> queued = tools.catalogue().copies().stream()
+    private List<WorkingCopy> queued() {
+        return tools.catalogue().copies().stream()
                 .filter(copy -> copy.state().isQueued())
                 .toList();
-        synchronized (lock) {
-            queue.add(queued, clips);
-            lock.notifyAll();
-        }
     }
 
     // What a person asks of it
@@ -114,20 +111,26 @@ public final class Run implements AutoCloseable {
     /// @param known the project's clips as they are now
     /// @return false when the run is over or stopping: a new one is needed then
     public boolean takeUp(List<Clip> known) {
+        long before = System.nanoTime();
+        List<WorkingCopy> queued = queued();
         synchronized (lock) {
-            if (stopping || working == 0) {
+            if (stopping || over || workers.isShutdown()) {
                 return false;
             }
             known.forEach(clip -> clips.put(clip.id(), clip));
-        }
-        listQueue();
-        synchronized (lock) {
+            // What came to its end while the catalogue was read is no longer what was read.
+            queue.add(queued.stream().filter(copy -> endOf(copy) - before < 0).toList(), clips);
             for (; working < terms.mostWorkers(); working++) {
                 workers.execute(this::work);
             }
+            lock.notifyAll();
         }
         changed.run();
         return true;
+    }
+
+    private long endOf(WorkingCopy copy) {
+        return ended.getOrDefault(copy.id(), startedNanos);
     }
 
     /// Takes one copy out of the queue, or ends the making of it. Copies of the same clip that were made
@@ -416,6 +419,9 @@ public final class Run implements AutoCloseable {
         tools.catalogue().update(List.of(copy));
         synchronized (lock) {
             queue.set(copy, brake.heldNanos());
+            if (!copy.state().isQueued()) {
+                ended.put(copy.id(), System.nanoTime());
+            }
         }
         changed.run();
     }

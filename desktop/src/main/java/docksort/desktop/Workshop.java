@@ -706,23 +706,25 @@ public final class Workshop implements AutoCloseable {
 
     private void tellOfRun() {
         runNews.set(false);
-        RunSnapshot now = current.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
+        Optional<Project.LockedRun> told = current;
+        RunSnapshot now = told.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
         Platform.runLater(() -> {
             RunSnapshot was = run.get();
             run.set(now);
             if (was.running() && !now.running()) {
-                runEnded(now);
+                told.ifPresent(locked -> runEnded(locked, now));
             } else if (now.finished() != was.finished()) {
                 reloadSoon();
             }
         });
     }
 
-    private void runEnded(RunSnapshot run) {
+    /// Closes the run that ended, which another one may have followed by now.
+    private void runEnded(Project.LockedRun locked, RunSnapshot run) {
         step(() -> {
             // Other programs may run the queue now.
-            current.ifPresent(locked -> project.keepWorkers(locked.run().bestWorkers()));
-            current.ifPresent(Project.LockedRun::close);
+            project.keepWorkers(locked.run().bestWorkers());
+            locked.close();
             String what = run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed";
             project.log("Run: " + what);
             reload(false);

@@ -152,7 +152,7 @@ public final class StockStation implements Station {
                                 "Served by", 78, (StockLine row) -> row.served().label()),
                         Parts.text(
                                 "File that serves",
-                                196,
+                                174,
                                 (StockLine row) ->
                                         String.valueOf(row.served().file().getFileName()),
                                 "mono")));
