@@ -27,7 +27,7 @@ class MachineUseTest {
             for (int i = 0; i < processors; i++) {
                 ours.add(new ProcessBuilder("/bin/sh", "-c", "while :; do :; done").start());
             }
-            assertThat(isLeftAlone(use)).as("only we are at work").isTrue();
+            assertThat(firstReason(use, 8)).as("only we are at work").isEmpty();
             ours.forEach(Process::destroyForcibly);
             for (int i = 0; i < processors; i++) {
                 theirs.add(orphan());
@@ -47,16 +47,6 @@ class MachineUseTest {
             free = use.inTheWay().isEmpty();
         }
         assertThat(free).as("it is let go when the others have gone").isTrue();
-    }
-
-    /// Whether several looks in a row find nothing: on a machine that does other things, too, some may.
-    private static boolean isLeftAlone(MachineUse use) {
-        int alone = 0;
-        for (int i = 0; i < 4 * LOOKS && alone < 8; i++) {
-            work(100);
-            alone = use.inTheWay().isEmpty() ? alone + 1 : 0;
-        }
-        return alone == 8;
     }
 
     private static Optional<String> firstReason(MachineUse use, int looks) {
