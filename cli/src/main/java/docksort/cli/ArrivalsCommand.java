@@ -6,23 +6,44 @@ import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.Unreadable;
+import docksort.catalogue.TakenOut;
 import docksort.engine.MediaEngine;
 import docksort.project.Project;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 
-@Command(name = "arrivals", description = "Lists what came in: each folder with its clips and what cannot be read.")
+@Command(
+        name = "arrivals",
+        description =
+                "Lists what came in: each folder with its clips and what cannot be read. Also takes an arrival out"
+                        + " of the project, which undo takes back.")
 final class ArrivalsCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
+    @Option(
+            names = "--take-out",
+            paramLabel = "ARRIVAL",
+            description = "Take this one out of the project, by its name or folder. All files stay where they are.")
+    private Optional<String> takeOut = Optional.empty();
+
+    @Option(names = "--preview", description = "Only show what would go with it.")
+    private boolean preview;
+
     @Override
     public Integer call() {
+        common.refuse(preview && takeOut.isEmpty(), "--preview goes with --take-out");
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
+            if (takeOut.isPresent()) {
+                takeOut(project, Common.arrival(project, takeOut.get()));
+                return ExitCodes.GOOD;
+            }
             Map<ArrivalId, Long> clips =
                     project.clips().stream().collect(Collectors.groupingBy(Clip::arrival, Collectors.counting()));
             Map<ArrivalId, Long> refused = project.unreadable().stream()
@@ -47,6 +68,33 @@ final class ArrivalsCommand implements Callable<Integer> {
                 common.print(answer);
             }
             return ExitCodes.GOOD;
+        }
+    }
+
+    private void takeOut(Project project, Arrival arrival) {
+        TakenOut.Hanging hanging = preview ? project.hangingOn(arrival) : project.takeOut(arrival);
+        common.say("%s: %s %s", preview ? "would go" : "taken out", arrival.name(), arrival.folder());
+        common.say("  clips             %d", hanging.clips());
+        common.say("  unreadable files  %d", hanging.unreadable());
+        common.say("  finished copies   %d; their files stay", hanging.copies());
+        common.say("  copies to make    %d", hanging.wanted());
+        common.say("  recipes by hand   %d", hanging.choices());
+        common.say("  pins              %d", hanging.pins());
+        common.say("  used by timelines %d", hanging.used());
+        common.say("%s", preview ? "Nothing was changed." : "dock-sort undo brings all of it back.");
+        if (common.json()) {
+            common.print(Common.object()
+                    .put("done", !preview)
+                    .put("id", arrival.id().value())
+                    .put("name", arrival.name())
+                    .put("folder", arrival.folder().toString())
+                    .put("clips", hanging.clips())
+                    .put("unreadable", hanging.unreadable())
+                    .put("copies", hanging.copies())
+                    .put("wanted", hanging.wanted())
+                    .put("choices", hanging.choices())
+                    .put("pins", hanging.pins())
+                    .put("used", hanging.used()));
         }
     }
 }

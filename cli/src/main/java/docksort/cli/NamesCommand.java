@@ -34,6 +34,11 @@ final class NamesCommand implements Callable<Integer> {
                     + " that know it by its name will not find it any more.")
     private Optional<String> original = Optional.empty();
 
+    @Option(
+            names = "--taken-over",
+            description = "Rename copies that were taken over, too, the camera's own among them, in their folders.")
+    private boolean takenOver;
+
     @Option(names = "--preview", description = "Only show what the names would be.")
     private boolean preview;
 
@@ -44,11 +49,13 @@ final class NamesCommand implements Callable<Integer> {
             if (original.isPresent()) {
                 return original(project, original.get());
             }
-            List<WorkingCopy> copies = project.stock().stream()
+            List<WorkingCopy> all = project.stock().stream()
                     .flatMap(line -> line.copies().stream())
-                    .filter(copy -> copy.state().serves() && !copy.isAdopted())
+                    .filter(copy -> copy.state().serves())
                     .toList();
-            CopyNames names = project.stockRoom().names(pattern, copies);
+            List<WorkingCopy> copies =
+                    all.stream().filter(copy -> takenOver || !copy.isAdopted()).toList();
+            CopyNames names = project.stockRoom().names(pattern, copies, takenOver);
             for (CopyNames.Line line : names.lines()) {
                 common.say(
                         "  %-32s %s",
@@ -56,6 +63,11 @@ final class NamesCommand implements Callable<Integer> {
                         line.fault()
                                 .map(why -> "stays: " + why)
                                 .orElse(line.changes() ? "-> " + line.to().getFileName() : "as it is"));
+            }
+            if (copies.size() < all.size()) {
+                common.say(
+                        "  copies that were taken over keep their names: %d; --taken-over renames them, too",
+                        all.size() - copies.size());
             }
             int changed = preview ? names.changes().size() : project.stockRoom().rename(names);
             if (common.json()) {

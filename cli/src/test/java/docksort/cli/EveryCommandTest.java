@@ -110,6 +110,7 @@ class EveryCommandTest {
         settings --pixel-aspect 0           | --pixel-aspect
         pin A001                            | either --to ORDER or --off
         pin A001 --to light --frames ten    | --frames wants a first frame and a number, such as 120+48
+        arrivals --preview                  | --preview goes with --take-out
         bay                                 | --write
         inspect                             | FOLDER
         relink Footage                      | FOLDER

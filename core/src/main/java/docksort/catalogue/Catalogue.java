@@ -737,6 +737,11 @@ public final class Catalogue implements AutoCloseable {
         return new CopyChanges(jdbi, this);
     }
 
+    /// What goes out of the project, and comes back.
+    public TakenOut takenOut() {
+        return new TakenOut(jdbi, this);
+    }
+
     /// What is remembered for timelines.
     public Cuts cuts() {
         return new Cuts(jdbi, this::log);
@@ -992,6 +997,7 @@ public final class Catalogue implements AutoCloseable {
                 h.createUpdate("DELETE FROM arrival WHERE id = :id")
                         .bind("id", arrival)
                         .execute();
+            case Undo.ArrivalTakenOut taken -> TakenOut.takeBack(h, taken);
             case Undo.RootMoved(var root, var path, var presence) -> {
                 setRootPath(h, root, path);
                 presence.forEach((clip, state) -> setPresence(h, clip, state.get(0), state.get(1)));

@@ -8,12 +8,13 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
-/// Changes to what stands in for what, each one transaction that can be taken back, also after a restart. Files
-/// are the caller's business.
+/// Changes to what stands in for what, each one transaction that can be taken back, also after a restart.
+/// Files are the caller's business.
 public final class CopyChanges {
     private static final List<String> CLIP_COLUMNS =
             List.of("root_id", "path", "stills", "parts", "presence", "presence_note");
@@ -114,6 +115,16 @@ public final class CopyChanges {
     private static void setPaths(Handle h, Map<String, List<String>> paths, int which) {
         paths.forEach((id, _) -> h.execute("UPDATE copy SET path = ? WHERE id = ?", "moving " + id, id));
         paths.forEach((id, path) -> h.execute("UPDATE copy SET path = ? WHERE id = ?", path.get(which), id));
+        paths.forEach((id, path) -> setSeen(h, id, path.get(1 - which), "moving " + id));
+        paths.forEach((id, path) -> setSeen(h, id, "moving " + id, path.get(which)));
+    }
+
+    /// What was seen of a camera's own copy when its arrival was looked at holds under its new name.
+    private static void setSeen(Handle h, String copy, String from, String to) {
+        h.execute("""
+            UPDATE seen SET path = ? WHERE path = ? AND arrival_id IN
+                (SELECT arrival.id FROM arrival JOIN copy ON copy.root_id = arrival.root_id WHERE copy.id = ?)\
+            """, to, from, copy);
     }
 
     /// Where an original or a copy is now.
@@ -174,14 +185,8 @@ public final class CopyChanges {
     }
 
     static void takeBack(Handle h, Undo.CopiesForgotten undo) {
-        undo.rows().forEach(row -> {
-            String names = String.join(", ", row.keySet());
-            String values = row.keySet().stream().map(name -> ":" + name).collect(Collectors.joining(", "));
-            // The names are the table's own, read from it when the copy was taken out.
-            h.createUpdate("INSERT OR IGNORE INTO copy (" + names + ") VALUES (" + values + ")")
-                    .bindMap(row)
-                    .execute();
-        });
+        var rows = new Rows(h);
+        undo.rows().forEach(row -> rows.insert("copy", row));
     }
 
     static void takeBack(Handle h, Undo.CopiesRenamed undo) {
@@ -197,19 +202,12 @@ public final class CopyChanges {
     }
 
     static void takeBack(Handle h, Undo.MediaFound undo) {
-        undo.clips().forEach((id, row) -> set(h, "clip", id, row));
-        undo.copies().forEach((id, row) -> set(h, "copy", id, row));
+        var rows = new Rows(h);
+        undo.clips().forEach((id, row) -> rows.set("clip", id, row));
+        undo.copies().forEach((id, row) -> rows.set("copy", id, row));
     }
 
-    private static void set(Handle h, String table, String id, Map<String, Object> row) {
-        String columns = row.keySet().stream().map(name -> name + " = :" + name).collect(Collectors.joining(", "));
-        h.createUpdate("UPDATE " + table + " SET " + columns + " WHERE id = :id")
-                .bindMap(row)
-                .bind("id", id)
-                .execute();
-    }
-
-    private static java.util.Optional<Map<String, Object>> row(Handle h, String table, String id) {
+    private static Optional<Map<String, Object>> row(Handle h, String table, String id) {
         return h.createQuery("SELECT * FROM " + table + " WHERE id = :id")
                 .bind("id", id)
                 .mapToMap()

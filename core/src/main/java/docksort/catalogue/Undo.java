@@ -10,6 +10,7 @@ import java.util.Map;
 @JsonSubTypes({
     @JsonSubTypes.Type(value = Undo.Choices.class, name = "choices"),
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
+    @JsonSubTypes.Type(value = Undo.ArrivalTakenOut.class, name = "arrival-taken-out"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
     @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root"),
     @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting"),
@@ -35,6 +36,9 @@ public sealed interface Undo {
     record SettingChanged(String name, String before) implements Undo {}
 
     record ArrivalAdded(String arrivalId) implements Undo {}
+
+    /// @param change what the rows are kept under
+    record ArrivalTakenOut(String change) implements Undo {}
 
     /// @param presence state and note of every clip before, by clip id
     record RootMoved(String rootId, String pathBefore, Map<String, List<String>> presence) implements Undo {}

@@ -15,6 +15,7 @@ import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
+import docksort.catalogue.TakenOut;
 import docksort.catalogue.Undo;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
@@ -285,6 +286,38 @@ public final class Project implements AutoCloseable {
         return catalogue.arrivals().stream()
                 .filter(arrival -> ids.contains(arrival.id()))
                 .toList();
+    }
+
+    /// What would go with an arrival that is taken out.
+    public TakenOut.Hanging hangingOn(Arrival arrival) {
+        return catalogue.takenOut().hangingOn(arrival.id());
+    }
+
+    /// Takes an arrival out of the project, which undo takes back. Nothing on a disk is touched.
+    ///
+    /// @throws InputRefused while a run may be making copies of it
+    public TakenOut.Hanging takeOut(Arrival arrival) {
+        TakenOut.Hanging hanging = hangingOn(arrival);
+        Optional<ExclusiveLock> notRunning =
+                hanging.wanted() == 0 ? Optional.empty() : ExclusiveLock.tryOn(folder.resolve(RUN_LOCK));
+        if (hanging.wanted() > 0 && notRunning.isEmpty()) {
+            throw new InputRefused(new Problem(
+                    arrival.name() + " was not taken out",
+                    "the run is making copies of it",
+                    "Nothing was changed.",
+                    "Stop the run, or let it come to its end, then try again."));
+        }
+        try {
+            catalogue
+                    .takenOut()
+                    .takeOut(
+                            arrival,
+                            "Took out " + arrival.name() + " (clips: " + hanging.clips() + ", copies: "
+                                    + hanging.copies() + "); all files stay");
+        } finally {
+            notRunning.ifPresent(ExclusiveLock::close);
+        }
+        return hanging;
     }
 
     /// Says how to read clips that state no frame rate.

@@ -335,6 +335,11 @@ public final class StockRoom {
     // Names
 
     public CopyNames names(String pattern, List<WorkingCopy> copies) {
+        return names(pattern, copies, false);
+    }
+
+    /// @param onCards whether copies that lie in arrivals, such as the camera's own, get names there, too
+    public CopyNames names(String pattern, List<WorkingCopy> copies, boolean onCards) {
         Map<ClipId, Clip> clips = catalogue.clips().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
         Map<ArrivalId, String> arrivals =
                 catalogue.arrivals().stream().collect(Collectors.toMap(Arrival::id, Arrival::name));
@@ -346,7 +351,9 @@ public final class StockRoom {
         return CopyNames.preview(
                 pattern,
                 named,
-                catalogue.arrivals().stream().map(Arrival::folder).toList());
+                onCards
+                        ? List.of()
+                        : catalogue.arrivals().stream().map(Arrival::folder).toList());
     }
 
     /// Renames all or none.

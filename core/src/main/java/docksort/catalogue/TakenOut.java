@@ -1,0 +1,143 @@
+package docksort.catalogue;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
+import java.util.Base64;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.statement.PreparedBatch;
+
+/// Takes arrivals out of the project with all that the catalogue knows of them, and puts them back.
+/// Nothing on a disk is touched.
+public final class TakenOut {
+    private static final String CLIPS = "(SELECT id FROM clip WHERE arrival_id = :arrival)";
+
+    /// The tables that hold something of an arrival, with what picks its rows, in the order in which they
+    /// can be put back.
+    private static final Map<String, String> TABLES = new LinkedHashMap<>();
+
+    static {
+        TABLES.put("arrival", "id = :arrival");
+        for (String table : List.of("clip", "unreadable", "seen", "aside")) {
+            TABLES.put(table, "arrival_id = :arrival");
+        }
+        for (String table : List.of("copy", "choice", "used", "pin", "said", "cut_form")) {
+            TABLES.put(table, "clip_id IN " + CLIPS);
+        }
+    }
+
+    private final Jdbi jdbi;
+    private final Catalogue catalogue;
+
+    TakenOut(Jdbi jdbi, Catalogue catalogue) {
+        this.jdbi = jdbi;
+        this.catalogue = catalogue;
+    }
+
+    /// What would go with an arrival. Copies keep their files.
+    ///
+    /// @param copies finished ones
+    /// @param wanted copies that are still to be made
+    /// @param pins exceptions from the serving order
+    /// @param used clips that timelines use
+    public record Hanging(int clips, int unreadable, int copies, int wanted, int choices, int pins, int used) {}
+
+    public Hanging hangingOn(ArrivalId arrival) {
+        return jdbi.withHandle(h -> new Hanging(
+                count(h, arrival, "clip WHERE arrival_id = :arrival"),
+                count(h, arrival, "unreadable WHERE arrival_id = :arrival"),
+                count(h, arrival, "copy WHERE state LIKE 'READY%' AND clip_id IN " + CLIPS),
+                count(h, arrival, "copy WHERE state IN ('WAITING', 'MAKING', 'CHECKING') AND clip_id IN " + CLIPS),
+                count(h, arrival, "choice WHERE clip_id IN " + CLIPS),
+                count(h, arrival, "pin WHERE clip_id IN " + CLIPS),
+                count(h, arrival, "(SELECT DISTINCT clip_id FROM used WHERE clip_id IN " + CLIPS + ")")));
+    }
+
+    private static int count(Handle h, ArrivalId arrival, String rows) {
+        return h.createQuery("SELECT count(*) FROM " + rows)
+                .bind("arrival", arrival.value())
+                .mapTo(Integer.class)
+                .one();
+    }
+
+    /// Takes an arrival out as one change.
+    public void takeOut(Arrival arrival, String what) {
+        jdbi.useTransaction(h -> {
+            String change = UUID.randomUUID().toString();
+            int position = 0;
+            for (Map.Entry<String, String> table : TABLES.entrySet()) {
+                position = keep(h, change, position, table.getKey(), table.getValue(), arrival.id());
+            }
+            h.execute("DELETE FROM arrival WHERE id = ?", arrival.id().value());
+            catalogue.log(h, what, new Undo.ArrivalTakenOut(change));
+        });
+    }
+
+    private static int keep(Handle h, String change, int position, String table, String which, ArrivalId arrival) {
+        PreparedBatch batch =
+                h.prepareBatch("INSERT INTO taken_out (change, position, of_table, columns) VALUES (?, ?, ?, ?)");
+        int next = position;
+        for (Map<String, Object> row : h.createQuery("SELECT * FROM " + table + " WHERE " + which)
+                .bind("arrival", arrival.value())
+                .mapToMap()) {
+            batch.add(change, next++, table, Json.text(row)); // bytes become Base64
+        }
+        if (next > position) {
+            batch.execute();
+        }
+        return next;
+    }
+
+    /// @throws InputRefused when the arrival's folder came in again meanwhile
+    static void takeBack(Handle h, Undo.ArrivalTakenOut undo) {
+        var rows = new Rows(h);
+        List<Kept> kept = h.createQuery("SELECT of_table, columns FROM taken_out WHERE change = ? ORDER BY position")
+                .bind(0, undo.change())
+                .map((row, _) -> new Kept(row.getString(1), row.getString(2)))
+                .list();
+        for (Kept row : kept) {
+            if (!TABLES.containsKey(row.table)) {
+                throw new IllegalStateException("the catalogue holds a row of no table of its own: " + row.table);
+            }
+            Map<String, Object> values = row.values(rows.columns(row.table));
+            if (row.table.equals("arrival")) {
+                refuseKnown(h, values);
+            }
+            rows.insert(row.table, values);
+        }
+        h.execute("DELETE FROM taken_out WHERE change = ?", undo.change());
+    }
+
+    private record Kept(String table, String text) {
+        @SuppressWarnings("unchecked")
+        Map<String, Object> values(Map<String, String> types) {
+            Map<String, Object> values = Json.read(text, LinkedHashMap.class);
+            values.replaceAll((name, value) -> "BLOB".equals(types.get(name)) && value instanceof String bytes
+                    ? Base64.getDecoder().decode(bytes)
+                    : value);
+            return values;
+        }
+    }
+
+    private static void refuseKnown(Handle h, Map<String, Object> arrival) {
+        String path = String.valueOf(arrival.get("path"));
+        h.createQuery("SELECT path FROM arrival WHERE root_id = :root")
+                .bind("root", arrival.get("root_id"))
+                .mapTo(String.class)
+                .filter(known -> known.equals(path) || known.startsWith(path + "/") || path.startsWith(known + "/"))
+                .findFirst()
+                .ifPresent(known -> {
+                    throw new InputRefused(new Problem(
+                            arrival.get("name") + " was not brought back",
+                            "its folder is in the project again",
+                            "Nothing was changed.",
+                            "Take out the arrival that is there now, then take back both."));
+                });
+    }
+}
