@@ -11,6 +11,7 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.files.Documents;
 import docksort.files.Fingerprinter;
+import docksort.files.Mounts;
 import docksort.link.MediaSearch;
 import docksort.media.ClipSource.SingleFile;
 import docksort.sort.CopyKind;
@@ -31,9 +32,9 @@ import java.util.Random;
 import java.util.Set;
 import java.util.stream.Stream;
 
-/// A stock of very many clips, each with two copies: how long its catalogue takes to open and to filter, what
-/// it holds in memory, and what a search for moved media costs beside a bare walk with window hashes of the
-/// same tree.
+/// A stock of very many clips, each with two copies: how long its catalogue takes to open and to filter,
+/// what it holds in memory, and what a search for moved media costs beside a bare walk with window hashes
+/// of the same tree.
 public final class BigStock {
     private static final int ROUNDS = 3;
 
@@ -65,7 +66,7 @@ public final class BigStock {
                 long opened = System.nanoTime();
                 List<Clip> all = catalogue.clips();
                 long read = System.nanoTime();
-                List<StockLine> stock = new Stock(catalogue).lines(all, ServingOrder.LIGHT_FIRST);
+                List<StockLine> stock = new Stock(catalogue, Mounts.HERE).lines(all, ServingOrder.LIGHT_FIRST);
                 long listed = System.nanoTime();
                 String wanted = "c" + round + "7";
                 long found = stock.stream()

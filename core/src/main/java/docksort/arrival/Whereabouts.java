@@ -1,5 +1,6 @@
 package docksort.arrival;
 
+import docksort.files.Mounts;
 import docksort.files.Volume;
 import docksort.media.ByteSize;
 import docksort.media.Fingerprint;
@@ -82,6 +83,9 @@ public record Whereabouts(List<OnVolume> volumes, List<Clip> away, List<Twins> t
     }
 
     private static Optional<Volume> volume(Path folder) {
+        if (!Mounts.HERE.answers(folder)) {
+            return Optional.empty();
+        }
         try {
             return Optional.of(Volume.of(folder));
         } catch (IOException e) {

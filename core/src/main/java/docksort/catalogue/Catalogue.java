@@ -25,7 +25,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -33,6 +32,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.flywaydb.core.Flyway;
@@ -40,6 +40,7 @@ import org.flywaydb.core.api.FlywayException;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.mapper.RowMapper;
+import org.jdbi.v3.core.statement.PreparedBatch;
 import org.jdbi.v3.core.statement.StatementContext;
 
 /// The project's memory in one SQLite file. Every change is one transaction with a line in the activity
@@ -339,7 +340,7 @@ public final class Catalogue implements AutoCloseable {
         h.createQuery("SELECT path, files, bytes, modified_millis FROM seen WHERE arrival_id = :id")
                 .bind("id", arrival.value())
                 .map((row, _) -> Map.entry(
-                        root.resolve(row.getString(1)), new Stamp(row.getInt(2), row.getLong(3), row.getLong(4))))
+                        below(root, row.getString(1)), new Stamp(row.getInt(2), row.getLong(3), row.getLong(4))))
                 .forEach(entry -> stamps.put(entry.getKey(), entry.getValue()));
         return stamps;
     }
@@ -623,12 +624,12 @@ public final class Catalogue implements AutoCloseable {
             String path,
             @org.jspecify.annotations.Nullable String stills,
             @org.jspecify.annotations.Nullable String parts) {
-        Path head = root.resolve(path);
+        Path head = below(root, path);
         Path folder = head.getParent();
         if (parts != null) {
             List<Part> each = List.of(Json.read(parts, Part[].class));
             return new ClipSource.Spanned(
-                    each.stream().map(part -> root.resolve(part.path)).toList(),
+                    each.stream().map(part -> below(root, part.path)).toList(),
                     each.stream()
                             .filter(part -> !part.seconds.isEmpty())
                             .map(part -> Rational.parse(part.seconds))
@@ -638,6 +639,7 @@ public final class Catalogue implements AutoCloseable {
             return new ClipSource.SingleFile(head);
         }
         Numbering n = Json.read(stills, Numbering.class);
+        below(folder, n.prefix + n.suffix);
         return new ClipSource.NumberedStills(folder, n.prefix, n.digits, n.suffix, n.first, n.last, n.missing);
     }
 
@@ -854,29 +856,32 @@ public final class Catalogue implements AutoCloseable {
         });
     }
 
-    /// Takes a copy out of the catalogue. The file, where there is one, stays.
-    public void forget(WorkingCopy copy) {
-        jdbi.useTransaction(h -> h.createUpdate("DELETE FROM copy WHERE id = :id")
-                .bind("id", copy.id())
-                .execute());
+    /// Takes copies out of the catalogue. Their files, where there are some, stay.
+    public void forget(List<WorkingCopy> copies) {
+        jdbi.useTransaction(
+                h -> each(h, "DELETE FROM copy WHERE id = ?", copies, (batch, copy) -> batch.add(copy.id())));
     }
 
     /// Brings copies into this order, among the places in the queue that they have now.
     public void reorder(List<String> ids) {
         jdbi.useTransaction(h -> {
-            var positions = new ArrayList<Long>();
-            for (String id : ids) {
-                h.createQuery("SELECT position FROM copy WHERE id = :id")
-                        .bind("id", id)
-                        .mapTo(Long.class)
-                        .findOne()
-                        .ifPresent(positions::add);
-            }
-            positions.sort(null);
-            for (int i = 0; i < positions.size(); i++) {
-                h.execute("UPDATE copy SET position = ? WHERE id = ?", positions.get(i), ids.get(i));
-            }
+            Map<String, Long> positions = new HashMap<>();
+            h.createQuery("SELECT id, position FROM copy")
+                    .map((row, _) -> Map.entry(row.getString(1), row.getLong(2)))
+                    .forEach(row -> positions.put(row.getKey(), row.getValue()));
+            List<String> known = ids.stream().filter(positions::containsKey).toList();
+            List<Long> places = known.stream().map(positions::get).sorted().toList();
+            var next = places.iterator();
+            each(h, "UPDATE copy SET position = ? WHERE id = ?", known, (batch, id) -> batch.add(next.next(), id));
         });
+    }
+
+    private static <T> void each(Handle h, String statement, List<T> rows, BiConsumer<PreparedBatch, T> add) {
+        if (!rows.isEmpty()) {
+            PreparedBatch batch = h.prepareBatch(statement);
+            rows.forEach(row -> add.accept(batch, row));
+            batch.execute();
+        }
     }
 
     // What runs did
@@ -1027,7 +1032,25 @@ public final class Catalogue implements AutoCloseable {
     }
 
     private static Path absolute(String root, String relative) {
-        return Path.of(root).resolve(relative);
+        return below(Path.of(root), relative);
+    }
+
+    /// A path of the catalogue, which may be a stranger's: none leads out of its root.
+    ///
+    /// @throws CatalogueUnavailable when it does
+    static Path below(Path root, String relative) {
+        Path path = root.resolve(relative);
+        boolean plain = !relative.contains("..") && !relative.startsWith("/") && !relative.contains(":");
+        if (!plain && !path.normalize().startsWith(root.normalize())) {
+            throw new CatalogueUnavailable(
+                    new Problem(
+                            "The project's catalogue names a file outside of its folders: " + relative,
+                            "it is damaged, or was changed by somebody",
+                            "Nothing was changed.",
+                            "Put a backup of the catalogue in place."),
+                    new IllegalStateException("a path outside of " + root));
+        }
+        return path;
     }
 
     @Override

@@ -5,7 +5,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.logging.ConsoleHandler;
 import java.util.logging.FileHandler;
@@ -59,28 +58,8 @@ public final class LogFile {
         }
     }
 
-    /// Where the system keeps what programs log (XDG Base Directory Specification 0.8 for the state
-    /// folder; the others common practice, no source).
     static Path folder() {
         String named = System.getProperty(FOLDER, "");
-        if (!named.isEmpty()) {
-            return Path.of(named);
-        }
-        Path home = Path.of(System.getProperty("user.home", "."));
-        String system = System.getProperty("os.name", "").toLowerCase(Locale.ROOT);
-        if (system.startsWith("windows")) {
-            return environment("LOCALAPPDATA", home.resolve("AppData/Local")).resolve("Dock Sort/Logs");
-        }
-        return system.startsWith("mac")
-                ? home.resolve("Library/Logs/Dock Sort")
-                : environment("XDG_STATE_HOME", home.resolve(".local/state")).resolve("dock-sort");
-    }
-
-    private static Path environment(String name, Path otherwise) {
-        return Optional.ofNullable(System.getenv(name))
-                .filter(value -> !value.isBlank())
-                .map(Path::of)
-                .filter(Path::isAbsolute)
-                .orElse(otherwise);
+        return named.isEmpty() ? UserFolders.logs() : Path.of(named);
     }
 }

@@ -18,7 +18,7 @@ public record Room(String volume, ByteSize total, ByteSize free, Optional<Path> 
     /// Room of the volume on which a path lies or would lie.
     public static Room of(Path path) {
         Path existing = path.toAbsolutePath();
-        while (!Files.exists(existing)) {
+        while (!Mounts.HERE.answers(existing) || !Files.exists(existing)) {
             Path parent = existing.getParent();
             if (parent == null) {
                 break;

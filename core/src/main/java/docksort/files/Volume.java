@@ -46,7 +46,7 @@ public record Volume(String name, String kind, String fileSystem, ByteSize total
         String device = store.name().replaceFirst("^/dev/", "");
         // On Linux the kernel says of each disk whether it turns; a partition's disk is the name without its
         // number.
-        for (String disk : new String[] {device, device.replaceFirst("p?\\d+$", "")}) {
+        for (String disk : new String[] {device, withoutNumber(device)}) {
             Path rotational = Path.of("/sys/block", disk.replace('/', '!'), "queue", "rotational");
             try {
                 if (!disk.isEmpty() && Files.isRegularFile(rotational)) {
@@ -57,5 +57,15 @@ public record Volume(String name, String kind, String fileSystem, ByteSize total
             }
         }
         return "kind not known";
+    }
+
+    /// "sda" of "sda1", "nvme0n1" of "nvme0n1p2".
+    private static String withoutNumber(String device) {
+        int end = device.length();
+        while (end > 0 && Character.isDigit(device.charAt(end - 1))) {
+            end--;
+        }
+        boolean apart = end > 0 && end < device.length() && device.charAt(end - 1) == 'p';
+        return device.substring(0, apart ? end - 1 : end);
     }
 }

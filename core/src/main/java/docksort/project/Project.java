@@ -26,6 +26,7 @@ import docksort.engine.MediaEngine;
 import docksort.engine.StayAwake;
 import docksort.files.Documents;
 import docksort.files.ExclusiveLock;
+import docksort.files.Mounts;
 import docksort.files.Renames;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
@@ -93,7 +94,7 @@ public final class Project implements AutoCloseable {
         this.catalogue = catalogue;
         this.engine = engine;
         this.inspector = new Inspector(engine);
-        this.stock = new Stock(catalogue);
+        this.stock = new Stock(catalogue, Mounts.HERE);
         this.clock = clock;
         this.measurements = new Measurements(catalogue, engine, folder.resolve("scratch"));
         this.plans = new Plans(catalogue, engine, measurements, this::timelineFormat, folder.resolve("scratch"));
@@ -270,6 +271,11 @@ public final class Project implements AutoCloseable {
     /// New sources of a watched arrival, by directory listing alone.
     public Map<Path, Stamp> news(Arrival arrival) {
         return ArrivalScan.news(arrival.folder(), before(catalogue, arrival, catalogue.seen(arrival.id())));
+    }
+
+    /// Whether an arrival's folder is there, on a volume that answers.
+    public boolean isThere(Arrival arrival) {
+        return Mounts.HERE.answers(arrival.folder()) && Files.isDirectory(arrival.folder());
     }
 
     public Set<ArrivalId> watched() {
@@ -468,8 +474,9 @@ public final class Project implements AutoCloseable {
 
     /// Puts copies that failed or were left out back into the queue.
     public int retry(List<String> copyIds) {
+        Set<String> wanted = Set.copyOf(copyIds);
         return retry(copy ->
-                copyIds.contains(copy.id()) && (copy.state() == CopyState.FAILED || copy.state() == CopyState.WANTED));
+                wanted.contains(copy.id()) && (copy.state() == CopyState.FAILED || copy.state() == CopyState.WANTED));
     }
 
     private int retry(Predicate<WorkingCopy> which) {
@@ -491,10 +498,10 @@ public final class Project implements AutoCloseable {
                 .filter(copy -> copy.state().isQueued())
                 .map(WorkingCopy::id)
                 .toList();
-        List<String> moved = order.stream().filter(copyIds::contains).toList();
-        var next = new ArrayList<>(order);
-        next.removeAll(moved);
-        next.addAll(first ? 0 : next.size(), moved);
+        Set<String> wanted = Set.copyOf(copyIds);
+        var next = new ArrayList<String>();
+        order.stream().filter(id -> wanted.contains(id) == first).forEach(next::add);
+        order.stream().filter(id -> wanted.contains(id) != first).forEach(next::add);
         catalogue.reorder(next);
     }
 

@@ -133,41 +133,48 @@ public final class Run implements AutoCloseable {
         return ended.getOrDefault(copy.id(), startedNanos);
     }
 
-    /// Takes one copy out of the queue, or ends the making of it. Copies of the same clip that were made
-    /// with it begin anew.
-    public void cancel(String copyId) {
-        takeAway(copyId).ifPresent(copy -> {
-            tools.catalogue().forget(copy);
-            synchronized (lock) {
-                queue.drop(copyId);
-            }
-        });
-        changed.run();
-    }
-
-    /// Leaves a copy out of this run. It stays wanted, and can be put back.
-    public void skip(String copyId) {
-        takeAway(copyId).ifPresent(copy -> set(copy.withState(CopyState.WANTED, "left out")));
-        changed.run();
-    }
-
-    private Optional<WorkingCopy> takeAway(String copyId) {
-        Optional<Group> running;
-        Optional<WorkingCopy> copy;
+    /// Takes copies out of the queue, or ends the making of them. Copies of the same clip that were made
+    /// with one of them begin anew.
+    public void cancel(Collection<String> copyIds) {
+        List<WorkingCopy> taken = takeAway(copyIds);
+        tools.catalogue().forget(taken);
         synchronized (lock) {
-            if (queue.copy(copyId).filter(known -> known.state().isQueued()).isEmpty()) {
-                return Optional.empty(); // made already, or never there
+            taken.forEach(copy -> queue.drop(copy.id()));
+        }
+        changed.run();
+    }
+
+    /// Leaves copies out of this run. They stay wanted, and can be put back.
+    public void skip(Collection<String> copyIds) {
+        set(takeAway(copyIds).stream()
+                .map(copy -> copy.withState(CopyState.WANTED, "left out"))
+                .toList());
+    }
+
+    /// @return those that were still to be made
+    private List<WorkingCopy> takeAway(Collection<String> copyIds) {
+        var taken = new ArrayList<WorkingCopy>();
+        var ended = new HashSet<Group>();
+        synchronized (lock) {
+            Map<String, Group> making = new HashMap<>();
+            inWork.forEach(group -> group.copies.forEach(copy -> making.put(copy.id(), group)));
+            for (String id : Set.copyOf(copyIds)) {
+                if (queue.copy(id).filter(known -> known.state().isQueued()).isEmpty()) {
+                    continue; // made already, or never there
+                }
+                Group group = making.get(id);
+                if (group == null) {
+                    queue.takeOut(id).ifPresent(taken::add);
+                } else {
+                    group.dropped.add(id);
+                    ended.add(group);
+                    queue.copy(id).ifPresent(taken::add);
+                }
             }
-            running = inWork.stream()
-                    .filter(group ->
-                            group.copies.stream().anyMatch(each -> each.id().equals(copyId)))
-                    .findFirst();
-            copy = running.isPresent() ? queue.copy(copyId) : queue.takeOut(copyId);
-            running.ifPresent(group -> group.dropped.add(copyId));
             lock.notifyAll();
         }
-        running.ifPresent(group -> group.cancellation.cancel());
-        return copy;
+        ended.forEach(group -> group.cancellation.cancel());
+        return taken;
     }
 
     /// Brings copies that wait to the front of the queue, or to its end.
@@ -416,11 +423,17 @@ public final class Run implements AutoCloseable {
     }
 
     private void set(WorkingCopy copy) {
-        tools.catalogue().update(List.of(copy));
+        set(List.of(copy));
+    }
+
+    private void set(List<WorkingCopy> copies) {
+        tools.catalogue().update(copies);
         synchronized (lock) {
-            queue.set(copy, brake.heldNanos());
-            if (!copy.state().isQueued()) {
-                ended.put(copy.id(), System.nanoTime());
+            for (WorkingCopy copy : copies) {
+                queue.set(copy, brake.heldNanos());
+                if (!copy.state().isQueued()) {
+                    ended.put(copy.id(), System.nanoTime());
+                }
             }
         }
         changed.run();

@@ -8,17 +8,30 @@ import docksort.media.FrameRange;
 import docksort.media.VideoFacts;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SequencedSet;
+import java.util.Set;
 
 /// The copies of a run in their order, those that wait, and those that wait for something outside the
-/// program. Used under the run's lock.
+/// program. No operation takes longer than in proportion to the copies it is about, or to the queue where
+/// it brings it into another order. Used under the run's lock.
 final class RunQueue {
     private final Map<String, Entry> entries = new LinkedHashMap<>();
-    private final List<String> waiting = new ArrayList<>();
+    private final SequencedSet<String> waiting = new LinkedHashSet<>();
+    private final Map<Stretch, SequencedSet<String>> together = new HashMap<>(); // of those that wait
     private final Map<String, Obstacle> held = new LinkedHashMap<>();
+
+    /// What copies must have in common to be made together.
+    private record Stretch(ClipId clip, Optional<FrameRange> range) {
+        static Stretch of(WorkingCopy copy) {
+            return new Stretch(copy.clip(), copy.range());
+        }
+    }
 
     private record Entry(CopyProgress progress, long startedNanos, long heldNanos) {}
 
@@ -30,7 +43,7 @@ final class RunQueue {
             if (known == null || !known.progress.copy().state().isQueued()) {
                 entries.remove(copy.id());
                 entries.put(copy.id(), new Entry(waiting(copy, Optional.ofNullable(clips.get(copy.clip()))), 0, 0));
-                waiting.add(copy.id());
+                waits(copy, false);
             }
         }
     }
@@ -52,25 +65,41 @@ final class RunQueue {
                 video.map(v -> v.raster().pixels()).orElse(1L));
     }
 
+    private void waits(WorkingCopy copy, boolean first) {
+        SequencedSet<String> beside = together.computeIfAbsent(Stretch.of(copy), _ -> new LinkedHashSet<>());
+        if (first) {
+            waiting.addFirst(copy.id());
+            beside.addFirst(copy.id());
+        } else {
+            waiting.addLast(copy.id());
+            beside.addLast(copy.id());
+        }
+    }
+
+    private boolean waitsNoMore(WorkingCopy copy) {
+        together.computeIfPresent(Stretch.of(copy), (_, beside) -> {
+            beside.remove(copy.id());
+            return beside.isEmpty() ? null : beside;
+        });
+        return waiting.remove(copy.id());
+    }
+
     /// The first copy that waits, and every other that waits for the same stretch of the same clip.
     List<WorkingCopy> claim() {
         if (waiting.isEmpty()) {
             return List.of();
         }
-        WorkingCopy first = copy(waiting.getFirst()).orElseThrow();
-        List<WorkingCopy> together = waiting.stream()
+        Stretch stretch = Stretch.of(copy(waiting.getFirst()).orElseThrow());
+        List<WorkingCopy> claimed = together.getOrDefault(stretch, new LinkedHashSet<>()).stream()
                 .map(id -> copy(id).orElseThrow())
-                .filter(copy -> copy.clip().equals(first.clip()) && copy.range().equals(first.range()))
                 .toList();
-        together.forEach(copy -> waiting.remove(copy.id()));
-        return together;
+        claimed.forEach(this::waitsNoMore);
+        return claimed;
     }
 
     /// Puts copies back to the front.
     void giveBack(List<WorkingCopy> copies) {
-        for (int i = copies.size() - 1; i >= 0; i--) {
-            waiting.addFirst(copies.get(i).id());
-        }
+        copies.reversed().forEach(copy -> waits(copy, true));
     }
 
     boolean isEmpty() {
@@ -92,7 +121,7 @@ final class RunQueue {
     /// Puts a held copy back to the front.
     void free(String id) {
         if (held.remove(id) != null) {
-            waiting.addFirst(id);
+            copy(id).ifPresent(copy -> waits(copy, true));
         }
     }
 
@@ -105,42 +134,61 @@ final class RunQueue {
     ///
     /// @return empty when it does not wait
     Optional<WorkingCopy> takeOut(String id) {
-        boolean waited = waiting.remove(id);
-        boolean wasHeld = held.remove(id) != null;
         Optional<WorkingCopy> copy = copy(id);
+        boolean waited = copy.filter(this::waitsNoMore).isPresent();
+        boolean wasHeld = held.remove(id) != null;
         return waited || wasHeld ? copy : Optional.empty();
     }
 
     void drop(String id) {
+        takeOut(id);
         entries.remove(id);
     }
 
     /// Brings the copies that wait into another order: all copies of the list come first or last, in the
     /// order they have among each other.
     void move(Collection<String> ids, boolean first) {
-        List<String> moved = waiting.stream().filter(ids::contains).toList();
-        waiting.removeAll(moved);
-        waiting.addAll(first ? 0 : waiting.size(), moved);
-        reorderEntries();
+        List<String> moved = moved(ids);
+        var rest = new LinkedHashSet<>(waiting);
+        moved.forEach(rest::remove);
+        order(first ? moved : rest, first ? rest : moved);
     }
 
     /// Puts copies that wait in front of another one that waits.
     void moveBefore(Collection<String> ids, String target) {
-        List<String> moved = waiting.stream().filter(ids::contains).toList();
+        var moved = new LinkedHashSet<>(moved(ids));
         if (moved.contains(target) || !waiting.contains(target)) {
             return;
         }
-        waiting.removeAll(moved);
-        waiting.addAll(waiting.indexOf(target), moved);
-        reorderEntries();
+        var before = new ArrayList<String>();
+        var after = new ArrayList<String>();
+        boolean met = false;
+        for (String id : waiting) {
+            met |= id.equals(target);
+            if (!moved.contains(id)) {
+                (met ? after : before).add(id);
+            }
+        }
+        before.addAll(moved);
+        order(before, after);
     }
 
-    /// What waits stands last, in its order.
-    private void reorderEntries() {
-        for (String id : waiting) {
+    private List<String> moved(Collection<String> ids) {
+        Set<String> wanted = Set.copyOf(ids);
+        return waiting.stream().filter(wanted::contains).toList();
+    }
+
+    /// Those that wait, in a new order; what waits stands last among all.
+    private void order(Collection<String> first, Collection<String> then) {
+        var ordered = new ArrayList<>(first);
+        ordered.addAll(then);
+        waiting.clear();
+        together.clear();
+        for (String id : ordered) {
             Entry entry = entries.remove(id);
             if (entry != null) {
                 entries.put(id, entry);
+                waits(entry.progress.copy(), false);
             }
         }
     }

@@ -8,6 +8,7 @@ import docksort.catalogue.Pin;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
+import docksort.files.Mounts;
 import docksort.media.FrameRange;
 import docksort.problem.Causes;
 import java.io.IOException;
@@ -25,10 +26,14 @@ import java.util.stream.Collectors;
 /// All copies and their states. What the catalogue says is held against the disk by names, sizes and times
 /// alone, so that a look costs about a directory walk.
 public final class Stock {
-    private final Catalogue catalogue;
+    private static final String SILENT = "its volume does not answer: mount it anew";
 
-    public Stock(Catalogue catalogue) {
+    private final Catalogue catalogue;
+    private final Mounts mounts;
+
+    public Stock(Catalogue catalogue, Mounts mounts) {
         this.catalogue = catalogue;
+        this.mounts = mounts;
     }
 
     /// Every clip with its copies as the catalogue knows them.
@@ -112,6 +117,8 @@ public final class Stock {
         private final Map<Path, Boolean> there = new HashMap<>();
         private final List<Path> roots =
                 catalogue.roots().stream().map(Root::path).toList();
+        private final List<Path> silent =
+                roots.stream().filter(root -> !mounts.answers(root)).toList();
         private final Standards standards;
 
         Look(List<Clip> clips, Standards standards) {
@@ -122,6 +129,10 @@ public final class Stock {
             this.standards = standards;
         }
 
+        private boolean isSilent(Path file) {
+            return silent.stream().anyMatch(file::startsWith);
+        }
+
         private boolean volumeIsAway(Path file) {
             return roots.stream()
                     .filter(file::startsWith)
@@ -130,6 +141,9 @@ public final class Stock {
 
         private Presence at(Clip clip, Presence known) {
             Path head = clip.source().head();
+            if (isSilent(head)) {
+                return new Presence(Presence.State.OFFLINE, SILENT);
+            }
             try {
                 BasicFileAttributes found = Files.readAttributes(head, BasicFileAttributes.class);
                 boolean single = clip.source().files().size() == 1;
@@ -153,6 +167,9 @@ public final class Stock {
 
         private WorkingCopy at(WorkingCopy copy) {
             Path file = copy.file();
+            if (isSilent(file)) {
+                return copy.withState(CopyState.MISSING, SILENT);
+            }
             try {
                 BasicFileAttributes found = Files.readAttributes(file, BasicFileAttributes.class);
                 boolean same = found.size() == copy.place().bytes()

@@ -1,5 +1,6 @@
 package docksort.stock;
 
+import docksort.files.Mounts;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
@@ -17,9 +18,9 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 
-/// Tells when files come, go or change in the folders that originals and copies lie in, once it has been quiet
-/// there for a moment. Where the system reports nothing, as on many network volumes, only a look by hand finds
-/// it.
+/// Tells when files come, go or change in the folders that originals and copies lie in, once it has been
+/// quiet there for a moment. Where the system reports nothing, as on many network volumes, only a look by
+/// hand finds it.
 public final class StockWatch implements AutoCloseable {
     private static final int MOST_FOLDERS = 4_000; // systems limit how many one program may watch
     private static final long QUIET_MILLIS = 700;
@@ -45,7 +46,8 @@ public final class StockWatch implements AutoCloseable {
         Thread.ofPlatform().daemon().name("stock-watch").start(this::watch);
     }
 
-    /// Watches these folders and no others from now on, and the folders they lie in, where a volume comes back.
+    /// Watches these folders and no others from now on, and the folders they lie in, where a volume comes
+    /// back.
     public synchronized void folders(Set<Path> wanted) {
         Set<Path> all = new HashSet<>();
         wanted.stream().limit(MOST_FOLDERS / 2).forEach(folder -> {
@@ -63,7 +65,7 @@ public final class StockWatch implements AutoCloseable {
             return gone;
         });
         for (Path folder : all) {
-            if (!keys.containsKey(folder) && Files.isDirectory(folder)) {
+            if (!keys.containsKey(folder) && Mounts.HERE.answers(folder) && Files.isDirectory(folder)) {
                 try {
                     keys.put(
                             folder,

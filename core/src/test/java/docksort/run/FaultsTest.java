@@ -24,7 +24,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
 
-/// What nights bring: a killed program, a folder that may not be written to, a source that went away, a stop.
+/// What nights bring: a killed program, a folder that may not be written to, a source that went away, a
+/// stop.
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class FaultsTest {
     @TempDir
@@ -424,7 +425,7 @@ class FaultsTest {
                 assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(0), ids.get(1));
                 run.moveBefore(List.of(ids.get(1)), ids.get(0));
                 assertThat(ids(run.snapshot())).containsExactly(ids.get(2), ids.get(1), ids.get(0));
-                run.skip(ids.get(1));
+                run.skip(List.of(ids.get(1)));
                 assertThat(ids(run.snapshot()))
                         .as("what is left out stays in sight")
                         .containsExactly(ids.get(2), ids.get(1), ids.get(0));

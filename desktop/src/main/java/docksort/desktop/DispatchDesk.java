@@ -2,6 +2,7 @@ package docksort.desktop;
 
 import docksort.arrival.Clip;
 import docksort.catalogue.Root;
+import docksort.desktop.work.Job;
 import docksort.dispatch.Addressing;
 import docksort.dispatch.Conform;
 import docksort.dispatch.ConformedEvent;
@@ -16,6 +17,8 @@ import docksort.dispatch.Switching;
 import docksort.dispatch.TimelineComparison;
 import docksort.media.FrameRange;
 import docksort.media.Raster;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import docksort.project.DispatchRoom;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
@@ -28,7 +31,6 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
-import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -98,17 +100,20 @@ public final class DispatchDesk {
         return workshop.project().stock(workshop.clips(), workshop.project().servingOrder());
     }
 
-    /// Whether another program has written the file, and nothing of ours would be lost by reading it again.
-    boolean hasChangedOnDisk() {
-        return !unsaved
-                && open.filter(document -> Files.exists(document.file())
-                                && document.version().isOutdated(document.file()))
-                        .isPresent();
+    /// Whether another program has written the file, and nothing of ours would be lost by reading it
+    /// again. The disk is asked on the caller's thread, not on that of the steps.
+    boolean hasChangedOnDisk() throws InterruptedException {
+        Optional<TimelineDocument> clean = workshop.onSteps(() -> open.filter(_ -> !unsaved));
+        return clean.filter(DispatchDesk::isOutdated).isPresent();
+    }
+
+    private static boolean isOutdated(TimelineDocument document) {
+        return Files.exists(document.file()) && document.version().isOutdated(document.file());
     }
 
     /// Reads the file again where it was changed, and keeps what is otherwise.
     void readAgain() {
-        if (hasChangedOnDisk()) {
+        if (!unsaved && open.filter(DispatchDesk::isOutdated).isPresent()) {
             TimelineDocument old = open.orElseThrow();
             take(room().open(old.file()));
             Conform now = conform(open.orElseThrow());
@@ -167,12 +172,14 @@ public final class DispatchDesk {
         });
     }
 
+    /// The open document itself is never changed: those who look at it beside the steps keep looking at it.
     private void turn(ServingOrder order) {
         TimelineDocument now = open.orElseThrow();
-        TimelineDocument old = now.copy();
-        Switching.Outcome outcome = room().switchTo(conform(now), order);
+        TimelineDocument next = now.copy();
+        Switching.Outcome outcome = room().switchTo(conform(next), order);
         if (outcome.changed() > 0) {
-            before.push(old);
+            before.push(now);
+            open = Optional.of(next);
             unsaved = true;
             switchIsLatest = true;
         }
@@ -241,16 +248,15 @@ public final class DispatchDesk {
     /// Checks the open timeline as it stands.
     ///
     /// @param sums whether every file is read whole for its checksum
-    public void check(
-            Purpose purpose, boolean sums, BiConsumer<Integer, Integer> progress, Consumer<DepartureCheck> then) {
-        copied(document -> workshop.ask(
+    public Job check(Purpose purpose, boolean sums, Consumer<DepartureCheck> then) {
+        return workshop.begin(
+                "Departure check",
                 (project, heard, cancellation) -> {
                     project.refreshStock();
-                    Conform conform = project.dispatchRoom().conform(document, project.stock());
+                    Conform conform = asItStands();
                     return project.dispatchRoom().check(conform, purpose, sums, heard, cancellation::isCancelled);
                 },
-                progress,
-                then));
+                then);
     }
 
     /// Lets the open timeline leave.
@@ -287,13 +293,7 @@ public final class DispatchDesk {
     // Pulling, comparing, listing
 
     public void pullList(PullList.What what, Consumer<PullList> then) {
-        copied(document -> workshop.ask(
-                (project, _, _) -> {
-                    Conform conform = project.dispatchRoom().conform(document, project.stock());
-                    return project.dispatchRoom().pullList(conform, what);
-                },
-                DispatchDesk::unheard,
-                then));
+        workshop.ask("pull-list", project -> project.dispatchRoom().pullList(asItStands(), what), then);
     }
 
     public void writePullList(PullList list, Path target, Consumer<Path> then) {
@@ -305,43 +305,33 @@ public final class DispatchDesk {
                 then);
     }
 
-    /// @param progress hears how many megabytes of how many were copied
-    public void pack(
-            PullList list, Path folder, BiConsumer<Integer, Integer> progress, Consumer<Optional<Parcel>> then) {
-        copied(document -> workshop.ask(
-                (project, heard, cancellation) -> {
-                    Conform conform = project.dispatchRoom().conform(document, project.stock());
-                    return project.dispatchRoom()
-                            .pack(
-                                    conform,
-                                    list,
-                                    folder,
-                                    (done, all) -> heard.accept(megabytes(done), megabytes(all)),
-                                    cancellation::isCancelled);
-                },
-                progress,
-                then));
+    public Job pack(PullList list, Path folder, Consumer<Parcel> then) {
+        return workshop.jobs()
+                .begin(
+                        "Packing " + Workshop.nameOf(folder),
+                        "MB",
+                        (heard, cancellation) -> room().pack(
+                                        asItStands(),
+                                        list,
+                                        folder,
+                                        (done, all) -> heard.accept(megabytes(done), megabytes(all)),
+                                        cancellation::isCancelled),
+                        then);
     }
 
     private static int megabytes(long bytes) {
         return Math.toIntExact(Math.min(Integer.MAX_VALUE, bytes / 1_000_000));
     }
 
-    public void compare(Path older, Consumer<TimelineComparison> then) {
-        copied(document -> workshop.ask(
-                (project, _, _) -> {
-                    Conform conform = project.dispatchRoom().conform(document, project.stock());
-                    return project.dispatchRoom().compare(older, conform);
-                },
-                DispatchDesk::unheard,
-                then));
+    public Job compare(Path older, Consumer<TimelineComparison> then) {
+        return workshop.begin(
+                "Comparing with " + Workshop.nameOf(older),
+                (project, _, _) -> project.dispatchRoom().compare(older, asItStands()),
+                then);
     }
 
     public void tracks(Consumer<List<String>> then) {
-        copied(document -> workshop.ask(
-                (project, _, _) -> CutList.tracks(project.dispatchRoom().conform(document, project.stock())),
-                DispatchDesk::unheard,
-                then));
+        workshop.ask("tracks", _ -> CutList.tracks(asItStands()), then);
     }
 
     /// @param then gets what the list could not hold
@@ -352,7 +342,7 @@ public final class DispatchDesk {
     // Workstations
 
     public void places(Consumer<Places> then) {
-        workshop.ask((project, _, _) -> project.dispatchRoom().places(), DispatchDesk::unheard, then);
+        workshop.ask("places", project -> project.dispatchRoom().places(), then);
     }
 
     /// Says where a workstation sees a root; an empty path takes that back.
@@ -365,11 +355,12 @@ public final class DispatchDesk {
                 then);
     }
 
-    private static void unheard(int done, int all) {}
-
-    /// Hands over the open timeline as it stands now; questions are answered beside the steps, which may
-    /// change it.
-    private void copied(Consumer<TimelineDocument> then) {
-        workshop.step(() -> open.map(TimelineDocument::copy).ifPresent(then));
+    /// The open timeline as it stands now, for those that work beside the steps, which may put another in
+    /// its place.
+    private Conform asItStands() throws InterruptedException {
+        TimelineDocument document = workshop.onSteps(() -> open)
+                .orElseThrow(() -> new InputRefused(new Problem(
+                        "No timeline is open", "", "Nothing was done.", "Open one in Dispatch, then try again.")));
+        return room().conform(document, workshop.project().stock());
     }
 }

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import javafx.application.Application;
 import javafx.application.Platform;
+import javafx.event.Event;
 import javafx.scene.Scene;
 import javafx.scene.layout.StackPane;
 import javafx.stage.Stage;
@@ -23,6 +24,7 @@ import javafx.stage.Stage;
 /// there). What else is named is taken as if it were dropped on the window.
 public final class DockSortApp extends Application {
     private Optional<Workshop> workshop = Optional.empty();
+    private Runnable keep = () -> {}; // how the window looks
 
     @Override
     public void start(Stage stage) {
@@ -30,7 +32,7 @@ public final class DockSortApp extends Application {
         stage.setTitle("Dock Sort");
         stage.setMinWidth(960);
         stage.setMinHeight(600);
-        stage.setScene(opening());
+        stage.setScene(saying("Opening the project…"));
         stage.show();
         var options = new Options(getParameters().getRaw());
         CompletableFuture.supplyAsync(() -> {
@@ -43,6 +45,10 @@ public final class DockSortApp extends Application {
                         return;
                     }
                     workshop = Optional.of(opened.workshop);
+                    stage.setOnCloseRequest(asked -> {
+                        asked.consume();
+                        finish(stage, opened.workshop);
+                    });
                     var window = new Window(opened.workshop);
                     stage.setScene(window.scene());
                     options.unattended()
@@ -54,16 +60,30 @@ public final class DockSortApp extends Application {
                 }));
     }
 
-    private static void remember(Window window, Stage stage) {
+    private void remember(Window window, Stage stage) {
         WindowMemory memory = WindowMemory.ofThisPerson();
         memory.restore(window, stage);
-        stage.setOnHiding(_ -> memory.keep(window, stage));
+        keep = () -> memory.keep(window, stage);
+    }
+
+    /// What goes on comes to its end while the window says so; then the program ends.
+    private void finish(Stage stage, Workshop workshop) {
+        stage.setOnCloseRequest(Event::consume);
+        keep.run();
+        stage.setScene(saying("Finishing… What is done is kept; what is half done is made again the next time."));
+        Thread.ofPlatform().name("closing").start(() -> {
+            try {
+                workshop.close();
+            } finally {
+                Platform.exit();
+            }
+        });
     }
 
     private record Opened(Workshop workshop, List<Path> toTake) {}
 
-    private static Scene opening() {
-        var pane = new StackPane(Parts.label("Opening the project…", "quiet"));
+    private static Scene saying(String words) {
+        var pane = new StackPane(Parts.label(words, "quiet"));
         pane.setStyle("-fx-font-size: 13px;");
         var scene = new Scene(pane, 1280, 800);
         scene.getStylesheets().add(Theme.stylesheet());
@@ -84,6 +104,7 @@ public final class DockSortApp extends Application {
         stage.setScene(scene);
     }
 
+    /// Where the program ends otherwise than by its window, it ends here.
     @Override
     public void stop() {
         workshop.ifPresent(Workshop::close);

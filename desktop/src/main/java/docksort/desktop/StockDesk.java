@@ -2,9 +2,9 @@ package docksort.desktop;
 
 import docksort.arrival.Arrival;
 import docksort.catalogue.WorkingCopy;
+import docksort.desktop.work.Job;
 import docksort.dispatch.AscMhl;
 import docksort.dispatch.ChecksumCheck;
-import docksort.engine.Cancellation;
 import docksort.files.CopyRemoval;
 import docksort.files.Trash;
 import docksort.link.Adoption;
@@ -12,7 +12,6 @@ import docksort.link.CopyNames;
 import docksort.link.MediaSearch;
 import docksort.link.NamePattern;
 import docksort.link.OriginalName;
-import docksort.project.Project;
 import docksort.project.StockRoom;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
@@ -21,7 +20,6 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 
 /// What the Stock station asks of the project and changes in it, for the workshop. Answers come on the
@@ -33,20 +31,10 @@ public final class StockDesk {
         this.workshop = workshop;
     }
 
-    /// Takes no notice of how far an answer is that comes at once.
-    private static void unheard(int done, int all) {}
-
-    /// Something that is asked of the project and may take a while.
-    interface Question<T> {
-        T ask(Project project, BiConsumer<Integer, Integer> progress, Cancellation cancellation)
-                throws InterruptedException;
-    }
-
-    public void look(
-            Path folder, List<NamePattern> patterns, BiConsumer<Integer, Integer> progress, Consumer<Adoption> then) {
-        workshop.ask(
+    public Job look(Path folder, List<NamePattern> patterns, Consumer<Adoption> then) {
+        return workshop.begin(
+                "Looking for copies in " + Workshop.nameOf(folder),
                 (project, heard, cancellation) -> project.stockRoom().look(folder, patterns, heard, cancellation),
-                progress,
                 then);
     }
 
@@ -55,25 +43,21 @@ public final class StockDesk {
     }
 
     /// @param twins whether the same recordings as those in use are looked for, instead of missing ones
-    public void search(
-            Path folder,
-            boolean twins,
-            BiConsumer<Integer, Integer> progress,
-            Consumer<List<MediaSearch.Result>> then) {
-        workshop.ask(
+    public Job search(Path folder, boolean twins, Consumer<List<MediaSearch.Result>> then) {
+        return workshop.begin(
+                "Searching " + Workshop.nameOf(folder),
                 (project, heard, cancellation) -> {
                     project.refreshStock();
                     return twins
                             ? project.stockRoom().twins(folder, project.clips(), heard, cancellation)
                             : project.stockRoom().search(folder, heard, cancellation);
                 },
-                progress,
                 then);
     }
 
     /// What follows when a person points at the file of a clip.
     public void follow(String clip, Path place, Consumer<List<MediaSearch.Result>> then) {
-        workshop.ask((project, _, _) -> project.stockRoom().follow(clip, place), StockDesk::unheard, then);
+        workshop.ask("follow", project -> project.stockRoom().follow(clip, place), then);
     }
 
     /// @param byHeader whether those are taken, too, whose content cannot be read
@@ -82,7 +66,7 @@ public final class StockDesk {
     }
 
     public void names(String pattern, List<WorkingCopy> copies, Consumer<CopyNames> then) {
-        workshop.ask((project, _, _) -> project.stockRoom().names(pattern, copies), StockDesk::unheard, then);
+        workshop.ask("names", project -> project.stockRoom().names(pattern, copies), then);
     }
 
     public void rename(CopyNames names, Consumer<Integer> then) {
@@ -100,19 +84,19 @@ public final class StockDesk {
 
     public void cleanUp(CopySelection selection, Consumer<CleanUp> then) {
         workshop.ask(
-                (project, _, _) -> project.stockRoom().cleanUp(selection.from(project.stock(), Instant.now())),
-                StockDesk::unheard,
+                "clean-up",
+                project -> project.stockRoom().cleanUp(selection.from(project.stock(), Instant.now())),
                 then);
     }
 
     /// What a clean-up of all that is past the project's limits would do.
     public void cleanUpPast(Consumer<CleanUp> then) {
         workshop.ask(
-                (project, _, _) -> {
+                "clean-up",
+                project -> {
                     StockRoom room = project.stockRoom();
                     return room.cleanUp(room.limits().past(project.stock(), Instant.now()));
                 },
-                StockDesk::unheard,
                 then);
     }
 
@@ -148,15 +132,20 @@ public final class StockDesk {
                 then);
     }
 
-    public void verify(Path list, BiConsumer<Integer, Integer> progress, Consumer<ChecksumCheck> then) {
-        workshop.ask((_, heard, cancellation) -> StockRoom.verify(list, heard, cancellation), progress, then);
+    public Job verify(Path list, Consumer<ChecksumCheck> then) {
+        return workshop.begin(
+                "Verifying " + Workshop.nameOf(list),
+                (_, heard, cancellation) -> StockRoom.verify(list, heard, cancellation),
+                then);
     }
 
-    public void writeChecksums(Arrival arrival, Consumer<Optional<AscMhl.Generation>> then) {
-        workshop.ask(
-                (project, _, cancellation) -> project.stockRoom().writeChecksums(arrival, cancellation),
-                StockDesk::unheard,
-                then);
+    public Job writeChecksums(Arrival arrival, Consumer<AscMhl.Generation> then) {
+        return workshop.jobs()
+                .begin(
+                        "Checksums of " + arrival.name(),
+                        "",
+                        (_, cancellation) -> workshop.project().stockRoom().writeChecksums(arrival, cancellation),
+                        then);
     }
 
     /// Writes clips and their copies as CSV or HTML, by the file's ending.

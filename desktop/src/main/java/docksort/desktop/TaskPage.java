@@ -1,5 +1,6 @@
 package docksort.desktop;
 
+import docksort.desktop.work.Job;
 import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -49,7 +50,10 @@ public final class TaskPage {
     private final TableView<Line> table = new TableView<>();
     private final Label summary = Parts.wrapped("", "strong");
     private final ProgressBar progress = new ProgressBar(0);
+    private final HBox bar = new HBox(10);
     private final HBox actions = new HBox(8);
+    private final Node inputs;
+    private Runnable show = () -> {};
     private final Label detail = Parts.wrapped("", "quiet");
 
     /// @param id of the page, for pictures and tests
@@ -57,6 +61,7 @@ public final class TaskPage {
     /// @param next what to do first, shown while nothing is there
     public TaskPage(
             String id, String title, String words, List<Column> columns, String next, Node inputs, Runnable back) {
+        this.inputs = inputs;
         page.setId(id);
         page.setStyle("-fx-padding: 0.9em 1.2em 0.6em 1.2em;");
         Button toList = Parts.button("Back to the list", back);
@@ -64,7 +69,10 @@ public final class TaskPage {
         var head = new HBox(8, Parts.label(title, "docket-name"), Parts.spring(), toList);
         progress.setMaxWidth(Double.MAX_VALUE);
         progress.setAccessibleText("Progress of " + title);
-        shown(progress, false);
+        HBox.setHgrow(progress, Priority.ALWAYS);
+        bar.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        bar.setId(id + "-going");
+        shown(bar, false);
         table.setId(id + "-table");
         table.setAccessibleText(title);
         table.setPlaceholder(Parts.empty("Nothing yet", next));
@@ -87,8 +95,7 @@ public final class TaskPage {
         shown(detail, false);
         VBox.setVgrow(table, Priority.ALWAYS);
         actions.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        page.getChildren()
-                .addAll(head, Parts.wrapped(words, "quiet"), inputs, progress, summary, table, detail, actions);
+        page.getChildren().addAll(head, Parts.wrapped(words, "quiet"), inputs, bar, summary, table, detail, actions);
         shown(summary, false);
         shown(actions, false);
     }
@@ -106,20 +113,43 @@ public final class TaskPage {
         return page;
     }
 
-    /// Shows how far the looking is.
-    public void progress(int done, int all) {
-        progress(done, all, "Looking", "");
+    /// Keeps how the station shows this page, for a job that comes to its end while another is shown.
+    public void shownBy(Runnable station) {
+        show = station;
     }
 
-    /// Shows how far it is.
-    ///
-    /// @param what is being done
-    /// @param unit of the figures, empty for pieces
-    public void progress(int done, int all, String what, String unit) {
-        shown(progress, all > 0 && done < all);
-        progress.setProgress(all == 0 ? 0 : (double) done / all);
-        summary.setText((what + ": " + done + " of " + all + " " + unit).strip());
+    /// Shows how far a job is that was begun here. What begins another one waits for its end.
+    public void follow(Job job) {
+        Button stop = Parts.button("Stop", job::stop);
+        stop.setId(page.getId() + "-stop");
+        progress.setProgress(ProgressBar.INDETERMINATE_PROGRESS);
+        bar.getChildren().setAll(progress, stop);
+        job.shownBy(() -> show.run());
+        job.progress().subscribe(now -> {
+            if (now.all() > 0) {
+                progress.setProgress((double) now.done() / now.all());
+                summary.setText((job.what() + ": " + now.done() + " of " + now.all() + " " + job.unit()).strip());
+            }
+        });
+        job.state().subscribe(state -> stands(job, state, stop));
+    }
+
+    private void stands(Job job, Job.State state, Button stop) {
+        inputs.setDisable(!state.isOver());
+        actions.setDisable(!state.isOver());
+        shown(bar, !state.isOver());
         shown(summary, true);
+        stop.setDisable(state == Job.State.STOPPING);
+        switch (state) {
+            case GOING -> summary.setText(job.what());
+            case STOPPING -> summary.setText(job.what() + ": stopping");
+            case STOPPED -> summary.setText(job.what() + ": stopped before its end");
+            case FAILED -> summary.setText(job.what() + " did not come to its end; what happened is told at the top");
+            case DONE -> {} // what came of it is shown
+        }
+        if (page.getScene() != null) {
+            job.seen();
+        }
     }
 
     /// Shows what would happen.
@@ -127,7 +157,6 @@ public final class TaskPage {
     /// @param words in one sentence
     /// @param buttons what can be done about it
     public void show(String words, List<Line> lines, List<? extends Node> buttons) {
-        shown(progress, false);
         summary.setText(words);
         shown(summary, true);
         table.getItems().setAll(lines);

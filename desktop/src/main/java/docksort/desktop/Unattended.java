@@ -3,6 +3,7 @@ package docksort.desktop;
 import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.desktop.DockSortApp.Options;
+import docksort.desktop.work.Job;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.dispatch.DepartureReport;
@@ -17,6 +18,7 @@ import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
 import docksort.timeline.OtioTimeline;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -28,6 +30,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.scene.control.Button;
@@ -252,7 +255,7 @@ final class Unattended {
         picture("departure");
         onWindow(() -> press("back-to-list"));
         DispatchDesk desk = workshop.dispatchDesk();
-        DepartureCheck check = answer(then -> desk.check(Purpose.FINISHING, true, (_, _) -> {}, then));
+        DepartureCheck check = outcome(then -> desk.check(Purpose.FINISHING, true, then));
         DepartureReport report = answer(then -> desk.depart(
                 check,
                 folder.resolve("night_optics_final.otio"),
@@ -262,14 +265,36 @@ final class Unattended {
                 then));
         say("  departure check: %s, report beside %s", report.result(), report.timeline());
         PullList list = answer(then -> desk.pullList(PullList.What.ORIGINALS, then));
-        Optional<Parcel> parcel = answer(then -> desk.pack(list, folder.resolve("pulled"), (_, _) -> {}, then));
-        parcel.ifPresent(packed ->
-                say("  pulled: %d files, %s, into %s", packed.files(), new ByteSize(packed.bytes()), packed.folder()));
-        good &= check.passes() && parcel.isPresent();
+        Parcel packed = outcome(then -> desk.pack(list, free("pulled"), then));
+        say("  pulled: %d files, %s, into %s", packed.files(), new ByteSize(packed.bytes()), packed.folder());
+        good &= check.passes();
     }
 
     private void press(String id) {
         ((Button) window.scene().lookup("#" + id)).fire();
+    }
+
+    /// A name in the folder that nothing has yet.
+    private Path free(String name) {
+        Path place = folder.resolve(name);
+        for (int i = 2; Files.exists(place); i++) {
+            place = folder.resolve(name + " " + i);
+        }
+        return place;
+    }
+
+    private static <T> T outcome(Function<Consumer<T>, Job> begin)
+            throws InterruptedException, ExecutionException, TimeoutException {
+        var outcome = new CompletableFuture<T>();
+        onWindow(() -> {
+            Job job = begin.apply(outcome::complete);
+            job.state().subscribe(state -> {
+                if (state == Job.State.FAILED || state == Job.State.STOPPED) {
+                    outcome.completeExceptionally(new IllegalStateException(job.what() + " did not come to its end"));
+                }
+            });
+        });
+        return outcome.get(LONGEST_MINUTES, TimeUnit.MINUTES);
     }
 
     private static <T> T answer(Consumer<Consumer<T>> question)

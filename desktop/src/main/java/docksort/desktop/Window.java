@@ -59,16 +59,20 @@ public final class Window {
         thumbnails = new Thumbnails(workshop);
         arrivals = new ArrivalsStation(workshop, thumbnails);
         sort = new SortStation(workshop, () -> show(2));
-        stock = new StockStation(workshop, clips -> {
-            show(1);
-            sort.select(clips);
-        });
-        stations = List.of(arrivals, sort, new RunStation(workshop), stock, new DispatchStation(workshop));
+        stock = new StockStation(
+                workshop,
+                clips -> {
+                    show(1);
+                    sort.select(clips);
+                },
+                () -> show(3));
+        stations =
+                List.of(arrivals, sort, new RunStation(workshop), stock, new DispatchStation(workshop, () -> show(4)));
         strip = new FlowStrip(stations, this::show);
         top.getChildren().add(strip);
         root.setTop(top);
         root.setCenter(body);
-        root.setBottom(footer());
+        root.setBottom(new VBox(new JobsLine(workshop.jobs()).node(), footer()));
         scene = new Scene(root, 1280, 800);
         scene.getStylesheets().add(Theme.stylesheet());
         setScale(0);
@@ -304,9 +308,8 @@ public final class Window {
         }
     }
 
-    /// The slash is taken when it is typed, not when it is pressed: otherwise the filter would receive it as
-    /// its
-    /// first letter.
+    /// The slash is taken when it is typed, not when it is pressed: otherwise the filter would receive it
+    /// as its first letter.
     private void slash(KeyEvent event) {
         if (event.getCharacter().equals("/") && !(scene.getFocusOwner() instanceof TextInputControl)) {
             stations.get(current).findFocus();
@@ -343,8 +346,8 @@ public final class Window {
         event.consume();
     }
 
-    /// Takes what was dropped on the window or named on the command line: timelines are opened, the rest are
-    /// arrivals.
+    /// Takes what was dropped on the window or named on the command line: timelines are opened, the rest
+    /// are arrivals.
     public void take(List<Path> dropped) {
         var folders = new ArrayList<Path>();
         for (Path path : dropped) {

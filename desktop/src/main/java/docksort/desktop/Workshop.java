@@ -10,9 +10,12 @@ import docksort.arrival.Unreadable;
 import docksort.arrival.Whereabouts;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Root;
+import docksort.desktop.work.Job;
+import docksort.desktop.work.Jobs;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.engine.SystemNotice;
+import docksort.files.PictureShelf;
 import docksort.files.Room;
 import docksort.link.Relink;
 import docksort.media.FrameRate;
@@ -50,12 +53,13 @@ import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -78,14 +82,17 @@ public final class Workshop implements AutoCloseable {
             Thread.ofPlatform().daemon().name("measuring").factory());
     private final ScheduledExecutorService watching = Executors.newSingleThreadScheduledExecutor(
             Thread.ofPlatform().daemon().name("watching").factory());
-    private final ExecutorService looks = Executors.newVirtualThreadPerTaskExecutor();
+    // Threads of the system: what counts checksums on a virtual one would keep short questions waiting.
+    private final ExecutorService looks = Executors.newCachedThreadPool(
+            Thread.ofPlatform().daemon().name("beside-", 0).factory());
     private final MediaEngine engine;
     private final Project project;
     private final PairDesk pairs;
+    private final PictureShelf shelf = PictureShelf.ofUser();
 
     private final DispatchDesk dispatch = new DispatchDesk(this);
     private final StockWatch stockWatch = new StockWatch(this::diskChanged);
-    private final AtomicReference<Cancellation> asked = new AtomicReference<>(new Cancellation());
+    private final Jobs jobs = new Jobs(Platform::runLater, looks, this::tell);
     private final ReadOnlyObjectWrapper<Optional<ProjectView>> view = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<RunSnapshot> run = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
     private final ReadOnlyObjectWrapper<MeasureProgress> measure = new ReadOnlyObjectWrapper<>(MeasureProgress.NONE);
@@ -103,19 +110,22 @@ public final class Workshop implements AutoCloseable {
     private volatile long reloadMillis; // what the last one took
     private final BiConsumer<String, String> notice = new SystemNotice();
     private volatile Cancellation scanCancellation = new Cancellation();
-    private volatile Cancellation measureCancellation = new Cancellation();
+    private final List<Job> measured = new ArrayList<>(); // on the interface thread
     private final AtomicBoolean runNews = new AtomicBoolean();
+    private final AtomicBoolean closing = new AtomicBoolean();
     private final List<Clip> arriving = new ArrayList<>();
 
     // Only touched on the steps thread.
     private List<Clip> clips = List.of();
     private Whereabouts whereabouts = Whereabouts.NONE;
-    private final Map<ArrivalId, Settling> settling = new HashMap<>();
+
+    private final Map<ArrivalId, Settling> settling = new HashMap<>(); // only touched by the look for news
 
     private static final int WATCH_SECONDS = 4;
     private static final int FILL_MILLIS = 400;
     private static final int NEWS_MILLIS = 150;
     private static final int HAND_OVER_SECONDS = 20;
+    private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
 
     // What is heard of faults on any thread is shown as what else goes wrong.
@@ -143,8 +153,7 @@ public final class Workshop implements AutoCloseable {
                     workshop.startQueue(); // a run that was interrupted carries on
                 }
             });
-            workshop.watching.scheduleWithFixedDelay(
-                    () -> workshop.step(workshop::watch0), WATCH_SECONDS, WATCH_SECONDS, TimeUnit.SECONDS);
+            workshop.watching.scheduleWithFixedDelay(workshop::look, WATCH_SECONDS, WATCH_SECONDS, TimeUnit.SECONDS);
             return workshop;
         } catch (RuntimeException e) {
             engine.close();
@@ -175,7 +184,12 @@ public final class Workshop implements AutoCloseable {
         // Counted on the window's thread: who comes before has a place, who comes after finds the view.
         Platform.runLater(() -> handOverNext(shown, new ArrayDeque<>(takers), done));
         // A window that was closed takes nothing more.
-        if (!done.await(HAND_OVER_SECONDS, TimeUnit.SECONDS)) {
+        long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(HAND_OVER_SECONDS);
+        boolean taken = false;
+        while (!taken && !closing.get() && System.nanoTime() < end) {
+            taken = done.await(NEWS_MILLIS, TimeUnit.MILLISECONDS);
+        }
+        if (!taken && !closing.get()) {
             System.getLogger(Workshop.class.getName())
                     .log(System.Logger.Level.WARNING, "the window did not take a view in time");
         }
@@ -283,24 +297,41 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    private void watch0() throws InterruptedException {
-        if (dispatch.hasChangedOnDisk()) {
-            dispatch.readAgain();
-            reload(false);
-        }
-        Set<ArrivalId> watched = project.watched();
-        settling.keySet().retainAll(watched);
-        if (watched.isEmpty()) {
+    /// Looks, on a thread of its own, at what may have come or changed; the next look waits for the end
+    /// of this one, and a volume that does not answer keeps nothing else waiting.
+    private void look() {
+        if (closing.get()) {
             return;
         }
+        try {
+            if (dispatch.hasChangedOnDisk()) {
+                step(() -> {
+                            dispatch.readAgain();
+                            reload(false);
+                        })
+                        .get();
+            }
+            lookForNews();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } catch (ExecutionException | RuntimeException e) {
+            if (!closing.get()) {
+                tell(e);
+            }
+        }
+    }
+
+    private void lookForNews() throws InterruptedException, ExecutionException {
+        Set<ArrivalId> watched = project.watched();
+        settling.keySet().retainAll(watched);
         for (Arrival arrival : project.arrivals()) {
-            if (!watched.contains(arrival.id()) || !java.nio.file.Files.isDirectory(arrival.folder())) {
+            if (!watched.contains(arrival.id()) || !project.isThere(arrival)) {
                 continue; // a volume that is away is told in Stock
             }
             Set<Path> settled = settling.computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
                     .look(project.news(arrival), InstantSource.system().instant());
             if (!settled.isEmpty()) {
-                lookAgain0(arrival, Optional.of(settled));
+                step(() -> lookAgain0(arrival, Optional.of(settled))).get();
             }
         }
     }
@@ -332,8 +363,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> measure(List<Clip> chosen) {
         List<Clip> wanted =
                 chosen.stream().filter(clip -> clip.facts().isDecodable()).toList();
-        return measuring(() -> {
-            Cancellation cancellation = measureCancellation;
+        return measuring("Measuring " + subject(wanted), cancellation -> {
             for (int i = 0; i < wanted.size(); i++) {
                 showNow(measure, new MeasureProgress(wanted.get(i).name(), i, wanted.size(), true));
                 if (!project.measurements().measure(wanted.get(i), cancellation)) {
@@ -356,8 +386,7 @@ public final class Workshop implements AutoCloseable {
                 .filter(clip -> clip.facts().isDecodable())
                 .filter(docksort.project.Measurements::canTestLevers)
                 .toList();
-        return measuring(() -> {
-            Cancellation cancellation = measureCancellation;
+        return measuring("Testing levers of " + subject(wanted), cancellation -> {
             for (int i = 0; i < wanted.size() && !cancellation.isCancelled(); i++) {
                 Clip clip = wanted.get(i);
                 int done = i;
@@ -375,26 +404,59 @@ public final class Workshop implements AutoCloseable {
 
     /// Measures how fast a volume is read.
     public CompletableFuture<Void> measureVolume(Whereabouts.OnVolume on) {
-        return measuring(() -> {
-            Cancellation cancellation = measureCancellation;
+        return measuring("Reading " + on.volume().name(), cancellation -> {
             showNow(measure, new MeasureProgress("reading " + on.volume().name(), 0, 0, true));
             project.measurements().readSpeed(on.clips(), cancellation);
             step(() -> reload(false));
         });
     }
 
+    /// Ends what is measured or tried now; what waits behind it goes on.
     public void stopMeasuring() {
-        measureCancellation.cancel();
+        measured.stream().findFirst().ifPresent(Job::stop);
     }
 
-    private CompletableFuture<Void> measuring(Step work) {
-        return CompletableFuture.runAsync(
-                () -> {
-                    measureCancellation = new Cancellation();
-                    attempt(work);
-                    showNow(measure, MeasureProgress.NONE);
+    private static String subject(List<Clip> clips) {
+        return clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
+    }
+
+    private interface Measuring {
+        void run(Cancellation cancellation) throws InterruptedException;
+    }
+
+    /// One after the other: figures that are taken beside one another are wrong.
+    private CompletableFuture<Void> measuring(String what, Measuring work) {
+        var end = new CompletableFuture<Void>();
+        Runnable begin = () -> begun(what, work, end);
+        if (Platform.isFxApplicationThread()) {
+            begin.run();
+        } else {
+            Platform.runLater(begin);
+        }
+        return end;
+    }
+
+    private void begun(String what, Measuring work, CompletableFuture<Void> end) {
+        Job job = jobs.begin(
+                measuring,
+                what,
+                "",
+                (_, cancellation) -> {
+                    try {
+                        work.run(cancellation);
+                    } finally {
+                        showNow(measure, MeasureProgress.NONE);
+                    }
+                    return cancellation.isCancelled() ? Optional.<Boolean>empty() : Optional.of(true);
                 },
-                measuring);
+                _ -> {});
+        measured.add(job);
+        job.state().subscribe(state -> {
+            if (state.isOver()) {
+                measured.remove(job);
+                end.complete(null);
+            }
+        });
     }
 
     private ScanListener listener(Path folder) {
@@ -414,15 +476,13 @@ public final class Workshop implements AutoCloseable {
                     }
                 }
                 // Some at a time: filling the list anew for each of ten thousand clips would stop the window.
-                watching.schedule(
-                        () -> Platform.runLater(() -> {
+                CompletableFuture.delayedExecutor(FILL_MILLIS, TimeUnit.MILLISECONDS, Platform::runLater)
+                        .execute(() -> {
                             synchronized (arriving) {
                                 scanned.addAll(arriving);
                                 arriving.clear();
                             }
-                        }),
-                        FILL_MILLIS,
-                        TimeUnit.MILLISECONDS);
+                        });
             }
 
             @Override
@@ -490,8 +550,7 @@ public final class Workshop implements AutoCloseable {
     /// Makes some seconds of a clip by each recipe and holds them against the original.
     public CompletableFuture<List<Tried>> compare(Clip clip, List<Recipe> recipes) {
         var done = new CompletableFuture<List<Tried>>();
-        measuring(() -> {
-                    Cancellation cancellation = measureCancellation;
+        measuring("Comparing recipes on " + clip.name(), cancellation -> {
                     int[] step = new int[1];
                     done.complete(project.plans()
                             .compare(
@@ -545,8 +604,7 @@ public final class Workshop implements AutoCloseable {
 
     /// Makes about a second of each copy that is wanted, to learn its size and time.
     public CompletableFuture<Void> tryOut(List<PlannedCopy> wanted) {
-        return measuring(() -> {
-                    Cancellation cancellation = measureCancellation;
+        return measuring("Trying " + wanted.size() + (wanted.size() == 1 ? " copy" : " copies"), cancellation -> {
                     int done = 0;
                     for (PlannedCopy copy : wanted) {
                         if (cancellation.isCancelled()) {
@@ -630,27 +688,27 @@ public final class Workshop implements AutoCloseable {
 
     /// Begins nothing more, or goes on; what is in the making is finished.
     public void pauseRun(boolean on) {
-        current.ifPresent(locked -> locked.run().pause(on));
+        beside(() -> current.ifPresent(locked -> locked.run().pause(on)));
     }
 
     /// Holds everything still where it is, or lets it go on.
     public void holdRun(boolean on) {
-        looks.execute(() -> current.ifPresent(locked -> locked.run().hold(on)));
+        beside(() -> current.ifPresent(locked -> locked.run().hold(on)));
     }
 
-    /// Leaves a copy out of the run; it stays wanted.
-    public void skipCopy(String copyId) {
-        looks.execute(() -> current.ifPresent(locked -> locked.run().skip(copyId)));
+    /// Leaves copies out of the run; they stay wanted.
+    public void skipCopies(List<String> copyIds) {
+        beside(() -> current.ifPresent(locked -> locked.run().skip(copyIds)));
     }
 
     /// Brings copies that wait to the front of the queue, or to its end.
     public void moveCopies(List<String> copyIds, boolean first) {
-        looks.execute(() -> current.ifPresent(locked -> locked.run().move(copyIds, first)));
+        beside(() -> current.ifPresent(locked -> locked.run().move(copyIds, first)));
     }
 
     /// Puts copies that wait in front of another.
     public void moveCopiesBefore(List<String> copyIds, String target) {
-        looks.execute(() -> current.ifPresent(locked -> locked.run().moveBefore(copyIds, target)));
+        beside(() -> current.ifPresent(locked -> locked.run().moveBefore(copyIds, target)));
     }
 
     /// Puts copies that failed or were left out back into the queue.
@@ -689,11 +747,12 @@ public final class Workshop implements AutoCloseable {
     }
 
     public void stopRun() {
-        current.ifPresent(locked -> locked.run().stop());
+        beside(() -> current.ifPresent(locked -> locked.run().stop()));
     }
 
-    public void cancelCopy(String copyId) {
-        looks.execute(() -> current.ifPresent(locked -> locked.run().cancel(copyId)));
+    /// Takes copies out of the queue.
+    public void cancelCopies(List<String> copyIds) {
+        beside(() -> current.ifPresent(locked -> locked.run().cancel(copyIds)));
     }
 
     /// A run says so of every small step; the window hears of it a few times a second.
@@ -762,29 +821,49 @@ public final class Workshop implements AutoCloseable {
         return new StockDesk(this);
     }
 
-    /// Asks beside the steps of the project; a question that is asked while another is answered ends that
-    /// one.
+    /// The work that goes on beside the steps.
+    public Jobs jobs() {
+        return jobs;
+    }
+
+    /// Work on the project that may take a while.
+    interface Errand<T> {
+        T run(Project project, BiConsumer<Integer, Integer> progress, Cancellation cancellation)
+                throws InterruptedException;
+    }
+
+    /// Begins work beside the steps of the project, of which nothing is kept when it is stopped.
     ///
-    /// @param progress hears on the interface thread how far it is
-    /// @param then gets the answer on the interface thread
-    <T> void ask(StockDesk.Question<T> question, BiConsumer<Integer, Integer> progress, Consumer<T> then) {
-        var own = new Cancellation();
-        asked.getAndSet(own).cancel();
-        looks.execute(() -> attempt(() -> {
-            T answer = question.ask(
-                    project,
-                    (done, all) -> Platform.runLater(() -> {
-                        if (!own.isCancelled()) {
-                            progress.accept(done, all);
-                        }
-                    }),
-                    own);
-            Platform.runLater(() -> {
-                if (!own.isCancelled()) {
-                    then.accept(answer);
-                }
-            });
-        }));
+    /// @param then gets what came of it on the interface thread
+    <T> Job begin(String what, Errand<T> errand, Consumer<T> then) {
+        return jobs.begin(what, "", whole(errand), then);
+    }
+
+    /// Asks the project something whose answer is wanted at once.
+    ///
+    /// @param kind a question of the same kind that waits for its answer gets none
+    <T> void ask(String kind, Question<T> question, Consumer<T> then) {
+        jobs.ask(kind, whole((asked, _, _) -> question.ask(asked)), then);
+    }
+
+    interface Question<T> {
+        T ask(Project project) throws InterruptedException;
+    }
+
+    private <T> Jobs.Work<T> whole(Errand<T> errand) {
+        return (progress, cancellation) -> {
+            T answer = errand.run(project, progress, cancellation);
+            return cancellation.isCancelled() ? Optional.empty() : Optional.of(answer);
+        };
+    }
+
+    /// What only the steps may read, read in its turn.
+    <T> T onSteps(Supplier<T> read) throws InterruptedException {
+        try {
+            return CompletableFuture.supplyAsync(read, steps).get();
+        } catch (ExecutionException e) {
+            throw new IllegalStateException("cannot read what the steps keep", e.getCause());
+        }
     }
 
     /// Changes the stock as one step.
@@ -859,13 +938,14 @@ public final class Workshop implements AutoCloseable {
         return dispatch.whatIsTakenBack().or(project::whatUndoTakesBack);
     }
 
-    /// A small picture from a place in a clip.
+    /// A small picture from a place in a clip, from the shelf where it was made before.
     ///
     /// @param place 0 for its start, 1 for its end
-    public CompletableFuture<Optional<byte[]>> picture(Clip clip, Rational place, int width) {
+    /// @param drawn makes something to show of it, off the interface thread
+    public <T> CompletableFuture<Optional<T>> picture(Clip clip, Rational place, int width, Function<byte[], T> drawn) {
         return answered(() -> {
             try {
-                return engine.picture(clip.source(), clip.facts().seconds().times(place), width);
+                return pictureBytes(clip, place, width).map(drawn);
             } catch (CoreException e) {
                 return Optional.empty(); // a clip without a picture; what ails it is told with its facts
             } catch (InterruptedException e) {
@@ -873,6 +953,18 @@ public final class Workshop implements AutoCloseable {
                 return Optional.empty();
             }
         });
+    }
+
+    private Optional<byte[]> pictureBytes(Clip clip, Rational place, int width) throws InterruptedException {
+        String name = clip.fingerprint() + "-" + place.toString().replace('/', '-') + "-" + width;
+        Optional<byte[]> kept = shelf.get(name);
+        if (kept.isPresent()) {
+            return kept;
+        }
+        Optional<byte[]> made =
+                engine.picture(clip.source(), clip.facts().seconds().times(place), width);
+        made.ifPresent(bytes -> shelf.put(name, bytes));
+        return made;
     }
 
     void reload(boolean clipsToo) throws InterruptedException {
@@ -948,24 +1040,46 @@ public final class Workshop implements AutoCloseable {
     }
 
     CompletableFuture<Void> step(Step work) {
-        return CompletableFuture.runAsync(() -> attempt(work), steps);
+        try {
+            return CompletableFuture.runAsync(() -> attempt(work), steps);
+        } catch (RejectedExecutionException e) {
+            return CompletableFuture.completedFuture(null); // the window closes
+        }
+    }
+
+    /// Something short that may wait for a lock, a process or a disk: not on the window's thread, and not
+    /// behind the steps either.
+    private void beside(Step work) {
+        looks.execute(() -> attempt(work));
     }
 
     /// The outermost loop: what goes wrong inside is told and the window stays.
     private void attempt(Step work) {
+        if (closing.get()) {
+            return; // what was asked for last is left out
+        }
         try {
             work.run();
-        } catch (CoreException e) {
-            show(e.problem());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } catch (RuntimeException | Error e) {
-            Faults.tell(e);
+            tell(e);
+        }
+    }
+
+    private void tell(Throwable fault) {
+        if (fault instanceof CoreException known) {
+            show(known.problem());
+        } else {
+            Faults.tell(fault);
         }
     }
 
     /// A question that is answered beside the steps. A fault in it is told, and ends it.
     private <T> CompletableFuture<T> answered(Supplier<T> question) {
+        if (looks.isShutdown()) {
+            return new CompletableFuture<>(); // the window closes: nobody waits for it
+        }
         CompletableFuture<T> answer = CompletableFuture.supplyAsync(question, looks);
         answer.whenComplete((_, fault) -> {
             if (fault != null && !looks.isShutdown()) {
@@ -983,26 +1097,45 @@ public final class Workshop implements AutoCloseable {
         Platform.runLater(() -> property.set(value));
     }
 
+    /// Ends what goes on, waits until it has ended, and closes the project. What is done is kept. Takes
+    /// as long as what is at work needs to stop; not for the window's thread. A second call does nothing.
     @Override
     public void close() {
+        if (closing.getAndSet(true)) {
+            return;
+        }
         cancelScan();
-        stopMeasuring();
         stockWatch.close();
         watching.shutdownNow();
-        measuring.shutdownNow();
-        current.ifPresent(Project.LockedRun::close);
-        current = Optional.empty();
-        steps.shutdownNow();
-        looks.shutdownNow();
-        pairs.close();
+        steps.shutdown(); // what waits is left out, what is at work is not torn
         try {
-            // What is at work on the catalogue comes to its end before it is closed.
-            steps.awaitTermination(3, TimeUnit.SECONDS);
+            current.ifPresent(Project.LockedRun::close);
+            boolean ended = jobs.close(PATIENCE)
+                    && steps.awaitTermination(PATIENCE.toSeconds(), TimeUnit.SECONDS)
+                    && ended(measuring)
+                    && ended(looks);
+            if (!ended) {
+                System.getLogger(Workshop.class.getName())
+                        .log(
+                                System.Logger.Level.WARNING,
+                                "something did not end in time, for instance on a dead volume");
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+        current = Optional.empty();
+        pairs.close();
         engine.close();
         project.close();
         faults.run();
+    }
+
+    private static boolean ended(ExecutorService workers) throws InterruptedException {
+        workers.shutdownNow();
+        return workers.awaitTermination(PATIENCE.toSeconds(), TimeUnit.SECONDS);
+    }
+
+    static String nameOf(Path path) {
+        return path.getFileName() == null ? path.toString() : path.getFileName().toString();
     }
 }

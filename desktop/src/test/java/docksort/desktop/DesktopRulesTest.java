@@ -21,7 +21,7 @@ class DesktopRulesTest {
     @ArchTest
     static final ArchRule onlyTheWorkshopAndItsDesksSpeakToTheProject = noClasses()
             .that()
-            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk|DispatchDesk|PairDesk)(\\$.*)?")
+            .haveNameNotMatching("docksort\\.desktop\\.(Workshop|StockDesk|DispatchDesk|PairDesk|work\\..*)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("docksort.project..", "docksort.engine..");

@@ -40,6 +40,7 @@ import javafx.stage.FileChooser;
 /// The Dispatch station: which event of a timeline is served by what, switching it, and letting it leave.
 public final class DispatchStation implements Station {
     private final Workshop workshop;
+    private final Runnable bring;
     private final DispatchModel model;
     private final DispatchTasks tasks;
     private final ScopeList scope = new ScopeList();
@@ -52,8 +53,10 @@ public final class DispatchStation implements Station {
     private List<Pin> shownPins = List.of();
     private final Node bar;
 
-    public DispatchStation(Workshop workshop) {
+    /// @param bring shows this station
+    public DispatchStation(Workshop workshop, Runnable bring) {
         this.workshop = workshop;
+        this.bring = bring;
         this.model = new DispatchModel(workshop);
         this.tasks = new DispatchTasks(workshop, this::showList);
         this.bar = bar();
@@ -98,12 +101,18 @@ public final class DispatchStation implements Station {
     }
 
     private Button task(String id, String text, Supplier<TaskPage> task) {
-        Button button = Parts.button(text, () -> {
-            centre.setTop(null);
-            centre.setCenter(task.get().node());
-        });
+        Button button = Parts.button(text, () -> show(task.get()));
         button.setId(id);
         return button;
+    }
+
+    private void show(TaskPage task) {
+        task.shownBy(() -> {
+            bring.run();
+            show(task);
+        });
+        centre.setTop(null);
+        centre.setCenter(task.node());
     }
 
     private void open() {

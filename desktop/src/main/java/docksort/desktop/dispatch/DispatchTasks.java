@@ -84,11 +84,7 @@ final class DispatchTasks {
                                     .filter(view -> view.delivery().equals(Optional.of(wanted)))
                                     .isEmpty())
                             .ifPresent(desk()::deliver);
-                    desk().check(
-                                    purpose.getValue(),
-                                    sums.isSelected(),
-                                    task[0]::progress,
-                                    found -> show(task[0], found));
+                    task[0].follow(desk().check(purpose.getValue(), sums.isSelected(), found -> show(task[0], found)));
                 },
                 "main");
         check.setId("departure-check");
@@ -256,16 +252,14 @@ final class DispatchTasks {
         write.setDisable(list.lines().isEmpty());
         Button pack = Parts.button(
                 "Pack into a folder…",
-                () -> folder().ifPresent(place -> desk().pack(
+                () -> folder().ifPresent(place -> task.follow(desk().pack(
                                 list,
                                 place,
-                                (done, all) -> task.progress(done, all, "Packing", "MB"),
-                                packed -> task.show(
-                                        packed.map(parcel -> "Packed: " + parcel.files() + " files, "
-                                                        + new ByteSize(parcel.bytes()) + ", in " + parcel.folder())
-                                                .orElse("Packing was ended"),
+                                parcel -> task.show(
+                                        "Packed: " + parcel.files() + " files, " + new ByteSize(parcel.bytes())
+                                                + ", in " + parcel.folder(),
                                         lines,
-                                        List.of()))),
+                                        List.of())))),
                 "main");
         pack.setId("pull-pack");
         pack.setDisable(list.lines().isEmpty());
@@ -305,7 +299,7 @@ final class DispatchTasks {
     }
 
     void compareWith(TaskPage task, Path older) {
-        desk().compare(older, comparison -> show(task, comparison));
+        task.follow(desk().compare(older, comparison -> show(task, comparison)));
     }
 
     private static void show(TaskPage task, TimelineComparison comparison) {

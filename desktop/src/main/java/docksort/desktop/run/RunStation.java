@@ -344,8 +344,8 @@ public final class RunStation implements Station {
             nodes.add(identified("move-last", "Make last", () -> workshop.moveCopies(waiting, false)));
         }
         if (!queued.isEmpty()) {
-            nodes.add(identified("leave-out", "Leave out for now", () -> queued.forEach(workshop::skipCopy)));
-            nodes.add(identified("take-out", "Take out of the queue", () -> queued.forEach(workshop::cancelCopy)));
+            nodes.add(identified("leave-out", "Leave out for now", () -> workshop.skipCopies(queued)));
+            nodes.add(identified("take-out", "Take out of the queue", () -> workshop.cancelCopies(queued)));
         }
         if (!again.isEmpty()) {
             nodes.add(identified("retry-these", "Put back into the queue", () -> workshop.retryCopies(again)));

@@ -48,6 +48,7 @@ import javafx.stage.FileChooser;
 /// The Stock station: which file stands in for which clip right now, and finding media that moved.
 public final class StockStation implements Station {
     private final Workshop workshop;
+    private final Runnable bring;
     private final StockModel model;
     private final StockTasks tasks;
     private final Consumer<List<Clip>> plan;
@@ -57,8 +58,10 @@ public final class StockStation implements Station {
     private final BorderPane centre = new BorderPane();
 
     /// @param plan shows clips where their copies are decided
-    public StockStation(Workshop workshop, Consumer<List<Clip>> plan) {
+    /// @param bring shows this station
+    public StockStation(Workshop workshop, Consumer<List<Clip>> plan, Runnable bring) {
         this.workshop = workshop;
+        this.bring = bring;
         this.plan = plan;
         this.model = new StockModel(workshop);
         this.tasks = new StockTasks(workshop, this::showList);
@@ -99,6 +102,10 @@ public final class StockStation implements Station {
     }
 
     private void show(TaskPage task) {
+        task.shownBy(() -> {
+            bring.run();
+            show(task);
+        });
         centre.setTop(null);
         centre.setCenter(task.node());
     }

@@ -69,8 +69,8 @@ final class StockTasks {
         TextField names = field("take-over-names", "How they are named; empty to learn it, for instance *_P");
         var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
-                .ifPresent(place -> workshop.stockDesk()
-                        .look(place, patterns(names.getText()), task[0]::progress, adoption -> {
+                .ifPresent(place ->
+                        task[0].follow(workshop.stockDesk().look(place, patterns(names.getText()), adoption -> {
                             names.setPromptText(
                                     adoption.patterns().isEmpty()
                                             ? "No pattern was found: write one, for instance *_P"
@@ -79,7 +79,7 @@ final class StockTasks {
                                                             .map(NamePattern::label)
                                                             .collect(Collectors.joining("  ")));
                             show(task[0], adoption);
-                        }));
+                        })));
         task[0] = new TaskPage(
                 "take-over",
                 "Take over copies",
@@ -165,12 +165,8 @@ final class StockTasks {
         twins.setId("search-twins");
         var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
-                .ifPresent(place -> workshop.stockDesk()
-                        .search(
-                                place,
-                                twins.isSelected(),
-                                task[0]::progress,
-                                results -> show(task[0], place, results)));
+                .ifPresent(place -> task[0].follow(workshop.stockDesk()
+                        .search(place, twins.isSelected(), results -> show(task[0], place, results))));
         task[0] = new TaskPage(
                 "search",
                 "Search for media",
@@ -524,7 +520,7 @@ final class StockTasks {
         TextField list = field("sums-list", "A list: .mhl, .md5, .sha1, .xxh");
         var task = new TaskPage[1];
         Runnable look = () -> path(list.getText())
-                .ifPresent(file -> workshop.stockDesk().verify(file, task[0]::progress, check -> show(task[0], check)));
+                .ifPresent(file -> task[0].follow(workshop.stockDesk().verify(file, check -> show(task[0], check))));
         Button choose = Parts.button("Choose…", () -> {
             var chooser = new FileChooser();
             chooser.setTitle("List of checksums");
@@ -542,10 +538,10 @@ final class StockTasks {
         Button write = Parts.button("Write a generation", () -> {
             int index = arrival.getSelectionModel().getSelectedIndex();
             if (index >= 0) {
-                workshop.stockDesk()
+                task[0].follow(workshop.stockDesk()
                         .writeChecksums(
                                 arrivals.get(index),
-                                written -> written.ifPresent(generation -> task[0].show(
+                                generation -> task[0].show(
                                         "Generation " + generation.number() + " of " + generation.files() + " files: "
                                                 + generation.manifest(),
                                         generation.changed().stream()
