@@ -4,12 +4,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.io.IOException;
 import java.lang.reflect.Field;
 import java.lang.reflect.Modifier;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
 /// Text of strangers is matched in time that grows with its length and no faster. Steps are counted, not
@@ -64,11 +68,12 @@ class PatternsTest {
     private static final Set<String> SEARCHED = Set.of(
             "Naming.TOKEN", "PictureLoss.SSIM", "PictureLoss.PSNR", "StillSequences.NUMBER", "LastLines.ADDRESS");
 
-    private record Named(String name, Pattern pattern) {
-        boolean whole() {
-            return !SEARCHED.contains(name);
-        }
-    }
+    /// @param whole whether it is held against the whole of a text
+    private record Named(String name, Pattern pattern, boolean whole) {}
+
+    /// A pattern that is written where it is used.
+    private static final Pattern INLINE =
+            Pattern.compile("\\.(replaceAll|replaceFirst|matches|split)\\(\\s*\"((?:[^\"\\\\]|\\\\.)*+)\"\\s*[,)]");
 
     /// Counts how often a character is looked at.
     private static final class Counted implements CharSequence {
@@ -101,7 +106,7 @@ class PatternsTest {
         }
     }
 
-    private static List<Named> patterns() throws IllegalAccessException {
+    private static List<Named> constants() throws IllegalAccessException {
         var found = new ArrayList<Named>();
         for (var each : new ClassFileImporter()
                 .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
@@ -109,7 +114,30 @@ class PatternsTest {
             for (Field field : each.reflect().getDeclaredFields()) {
                 if (Modifier.isStatic(field.getModifiers()) && field.getType() == Pattern.class) {
                     field.setAccessible(true);
-                    found.add(new Named(each.getSimpleName() + "." + field.getName(), (Pattern) field.get(null)));
+                    String name = each.getSimpleName() + "." + field.getName();
+                    found.add(new Named(name, (Pattern) field.get(null), !SEARCHED.contains(name)));
+                }
+            }
+        }
+        return found;
+    }
+
+    /// Those in the middle of the code, read from the sources of all modules.
+    private static List<Named> inline() throws IOException {
+        var found = new ArrayList<Named>();
+        for (String module : List.of("core", "cli", "desktop", "demo")) {
+            Path sources = Path.of("..", module, "src", "main", "java");
+            try (Stream<Path> files = Files.walk(sources)) {
+                for (Path file :
+                        files.filter(each -> each.toString().endsWith(".java")).toList()) {
+                    INLINE.matcher(Files.readString(file))
+                            .results()
+                            .forEach(each -> found.add(new Named(
+                                    file.getFileName() + " \"" + each.group(2) + "\"",
+                                    Pattern.compile(each.group(2)
+                                            .replace("\\u", "\\\\u")
+                                            .translateEscapes()),
+                                    each.group(1).equals("matches"))));
                 }
             }
         }
@@ -129,16 +157,18 @@ class PatternsTest {
 
     @Test
     void noPatternTakesMoreThanLinearTime() throws Exception {
-        List<Named> patterns = patterns();
+        List<Named> patterns = new ArrayList<>(constants());
         assertThat(patterns).hasSizeGreaterThan(15);
+        patterns.addAll(inline());
+        assertThat(patterns).hasSizeGreaterThan(50);
         var slow = new ArrayList<String>();
         for (Named named : patterns) {
             for (String beginning : BEGINNINGS) {
                 for (String middle : MIDDLES) {
                     for (String end : ENDS) {
                         int times = SHORT / middle.length();
-                        long few = looks(named.pattern, named.whole(), beginning + middle.repeat(times) + end);
-                        long many = looks(named.pattern, named.whole(), beginning + middle.repeat(2 * times) + end);
+                        long few = looks(named.pattern, named.whole, beginning + middle.repeat(times) + end);
+                        long many = looks(named.pattern, named.whole, beginning + middle.repeat(2 * times) + end);
                         if (many > 3 * few + 600) {
                             slow.add("%s: \"%s\" + \"%s\" x n + \"%s\": %d to %d"
                                     .formatted(named.name, beginning, middle, end, few, many));

@@ -149,20 +149,24 @@ final class Common {
         }
     }
 
-    /// Prints a line of text unless JSON was asked for. A newline in a file's name must not look like a
-    /// second line.
+    /// Prints a line of text unless JSON was asked for.
     @com.google.errorprone.annotations.FormatMethod
     void say(@com.google.errorprone.annotations.FormatString String format, Object... values) {
         if (!json) {
             String line = values.length == 0 ? format : String.format(java.util.Locale.ROOT, format, values);
-            out().println(line.replace("\n", "\\n").replace("\r", "\\r"));
+            out().println(plain(line));
             out().flush();
         }
     }
 
     /// Prints progress and complaints beside the result.
     void note(String line) {
-        err().println(line.replace("\n", "\\n").replace("\r", "\\r"));
+        err().println(plain(line));
         err().flush();
+    }
+
+    /// A name of a stranger's makes no second line, and steers no terminal.
+    static String plain(String line) {
+        return line.replace("\n", "\\n").replace("\r", "\\r").replaceAll("\\p{Cntrl}", "\uFFFD");
     }
 }

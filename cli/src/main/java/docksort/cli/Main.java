@@ -88,13 +88,15 @@ public final class Main implements Callable<Integer> {
                     if (failure instanceof CoreException known) {
                         line.getErr()
                                 .println("dock-sort: "
-                                        + known.problem().sentence().replace("\n", "\\n"));
+                                        + Common.plain(known.problem().sentence()));
                         return ExitCodes.of(known);
                     }
                     if (failure instanceof InterruptedException) {
                         Thread.currentThread().interrupt();
                     }
-                    line.getErr().println("dock-sort: " + Faults.tell(failure).sentence());
+                    line.getErr()
+                            .println("dock-sort: "
+                                    + Common.plain(Faults.tell(failure).sentence()));
                     return ExitCodes.FAULT;
                 })
                 .execute(args);

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import picocli.CommandLine;
 
 /// Every command as a newcomer meets it: asked for help, with words that are wrong, with some that are
@@ -26,7 +27,7 @@ class EveryCommandTest {
         void isPlain() {
             assertThat(out + err)
                     .doesNotContain("Exception", "\tat ", "java.", "picocli", " @ 0x")
-                    .doesNotContainPattern("\\p{Cntrl}&&[^\n]");
+                    .doesNotContainPattern("[\\p{Cntrl}&&[^\n]]");
         }
     }
 
@@ -142,6 +143,65 @@ class EveryCommandTest {
                 .isEmpty();
         for (String act : List.of("delete", "DELETE", "Delete")) {
             assertThat(run("clean", act, "--project", project.toString()).out()).contains("would go");
+        }
+    }
+
+    /// A fault that nobody foresaw, made by a standard output that breaks down.
+    @Test
+    void noTraceReachesTheTerminal() {
+        var err = new StringWriter();
+        var broken = new PrintWriter(new StringWriter()) {
+            @Override
+            public void println(String line) {
+                throw new IllegalStateException("made up, in \u001b[31mred");
+            }
+        };
+        int code = Main.run(new String[] {"arrivals", "--project", begun().toString()}, broken, new PrintWriter(err));
+        assertThat(code).isEqualTo(ExitCodes.FAULT);
+        assertThat(err.toString())
+                .contains("Something went wrong in the program")
+                .hasLineCount(1);
+        new Answer(code, "", err.toString()).isPlain();
+    }
+
+    private Path begun() {
+        Path project = folder.resolve("project");
+        Path empty = folder.resolve("card");
+        assertThat(empty.toFile().mkdirs()).isTrue();
+        run("inspect", "--add", empty.toString(), "--project", project.toString());
+        return project;
+    }
+
+    /// Names and places in a timeline of a stranger's: with control characters, and longer than a disk
+    /// takes.
+    @ParameterizedTest
+    @ValueSource(strings = {"A\\u0000\\u001b[31m", "A\\n\\u0007", "LONG"})
+    void namesOfStrangersSteerNoTerminal(String name) throws Exception {
+        String plain = name.equals("LONG") ? "y".repeat(9_000) : name;
+        Path cut = Files.writeString(folder.resolve("cut.otio"), """
+            {"OTIO_SCHEMA": "Timeline.1", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Track.1",
+             "name": "%1$s", "kind": "Video", "children": [{"OTIO_SCHEMA": "Clip.2", "name": "%1$s", "source_range":
+             {"OTIO_SCHEMA": "TimeRange.1", "start_time": {"OTIO_SCHEMA": "RationalTime.1", "value": 4, "rate": 25},
+             "duration": {"OTIO_SCHEMA": "RationalTime.1", "value": 8, "rate": 25}},
+             "active_media_reference_key": "DEFAULT_MEDIA", "media_references": {"DEFAULT_MEDIA":
+             {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "file:///%1$s.mov"}}}]}]}}
+            """.formatted(plain));
+        String project = begun().toString();
+        for (String line : List.of(
+                "conform CUT",
+                "switch CUT --to light --output OUT.otio",
+                "depart CUT --to OUT.otio --signed keeper",
+                "pull CUT --into OUT",
+                "conform CUT --edl %s=OUT.edl".formatted(name.equals("LONG") ? plain : "V1"))) {
+            var args = new java.util.ArrayList<String>();
+            for (String word : line.split(" ", -1)) {
+                args.add(word.replace("CUT", cut.toString())
+                        .replace("OUT", folder.resolve("out").toString()));
+            }
+            args.addAll(List.of("--project", project));
+            Answer answer = run(args.toArray(String[]::new));
+            assertThat(answer.code()).as("%s: %s", line, answer).isLessThanOrEqualTo(ExitCodes.INPUT);
+            answer.isPlain();
         }
     }
 }

@@ -12,11 +12,9 @@ import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/// Finds files that may be parts of one recording: a recorder that reaches the largest file its card can hold
-/// (2 GiB
-/// or 4 GiB less one byte on FAT volumes) goes on in the next file. Only a file that ends just below such a
-/// limit has
-/// a continuation; whether the next number is it, the facts of both decide.
+/// Finds files that may be parts of one recording: a recorder that reaches the largest file its card can
+/// hold (2 GiB or 4 GiB less one byte on FAT volumes) goes on in the next file. Only a file that ends
+/// just below such a limit has a continuation; whether the next number is it, the facts of both decide.
 final class SpannedRecordings {
     private static final Pattern NUMBER = Pattern.compile("(.*?)(\\d{1,9})(\\D*)");
     private static final long[] LIMITS = {1L << 31, 1L << 32};
@@ -68,7 +66,9 @@ final class SpannedRecordings {
     }
 
     private static java.util.Optional<Name> name(ClipSource source, int step) {
-        if (!(source instanceof SingleFile single)) {
+        // A name with a line break cannot stand in a list of parts: such files stay alone.
+        if (!(source instanceof SingleFile single)
+                || source.head().toString().chars().anyMatch(c -> c == '\n' || c == '\r')) {
             return java.util.Optional.empty();
         }
         String file = String.valueOf(single.head().getFileName());

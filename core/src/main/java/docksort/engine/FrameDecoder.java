@@ -23,8 +23,8 @@ import org.bytedeco.javacpp.DoublePointer;
 import org.bytedeco.javacpp.IntPointer;
 import org.bytedeco.javacpp.PointerPointer;
 
-/// Decodes single frames of one file with the engine's libraries. Lives only in the process of [FrameServer]:
-/// what a file contains may end that one and no other.
+/// Decodes single frames of one file with the engine's libraries. Lives only in the process of
+/// [FrameServer]: what a file contains may end that one and no other.
 final class FrameDecoder implements AutoCloseable {
     /// Seconds before a moment that is sought again where the first jump landed behind it; the last is the
     /// start.
@@ -73,7 +73,9 @@ final class FrameDecoder implements AutoCloseable {
         boolean parts = PartsList.isAddress(address);
         avutil.av_dict_set(options, "protocol_whitelist", parts ? PartsList.PROTOCOLS : "file", 0);
         if (parts) {
-            avutil.av_dict_set(options, "safe", "0", 0);
+            avutil.av_dict_set(options, "safe", "0", 0); // each part names its formats
+        } else {
+            avutil.av_dict_set(options, "format_whitelist", Formats.READ, 0);
         }
         AVInputFormat demuxer = parts ? avformat.av_find_input_format(PartsList.DEMUXER) : null;
         String url = parts ? address : MediaEngine.url(address);
@@ -170,7 +172,8 @@ final class FrameDecoder implements AutoCloseable {
         return result >= 0;
     }
 
-    /// Frames come in the order in which they are shown. The last that is not shown after the moment is held.
+    /// Frames come in the order in which they are shown. The last that is not shown after the moment is
+    /// held.
     private void decodeUntil(long target, long slack) {
         if (hasAhead && shownAt(ahead) <= target + slack) {
             swap();

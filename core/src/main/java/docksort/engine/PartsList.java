@@ -2,6 +2,8 @@ package docksort.engine;
 
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Base64;
@@ -10,7 +12,9 @@ import java.util.Locale;
 import java.util.stream.Collectors;
 
 /// A list of parts for the engine's concatenating demuxer, handed over in the address itself, so that no
-/// file is written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data).
+/// file is written for it (ffmpeg-formats manual, concat; ffmpeg-protocols manual, data). Each part is
+/// opened as one of the formats that single files are opened as: a part that is itself a list is not
+/// followed.
 final class PartsList {
     static final String DEMUXER = "concat";
     static final String PROTOCOLS = "file,data";
@@ -64,7 +68,7 @@ final class PartsList {
             while (gaps.contains(number)) {
                 number++;
             }
-            list.append("file '").append(quoted(MediaEngine.url(pattern))).append("'\n");
+            list.append(file(pattern)).append('\n');
             list.append("option framerate ").append(rate).append('\n');
             list.append("option start_number ").append(from).append('\n');
             list.append("option pattern_type sequence\n");
@@ -77,7 +81,24 @@ final class PartsList {
     }
 
     private static String file(Path part) {
-        return "file '" + quoted(MediaEngine.url(part.toAbsolutePath().toString())) + "'";
+        return file(part.toAbsolutePath().toString());
+    }
+
+    /// @throws InputRefused when the name has a line break, which a list cannot hold
+    private static String file(String part) {
+        if (isOnSeveralLines(part)) {
+            throw new InputRefused(new Problem(
+                    "Cannot be read together with its other parts: " + part,
+                    "a name has a line break in it",
+                    "Nothing was changed.",
+                    "Rename the file or folder."));
+        }
+        return "file '" + quoted(MediaEngine.url(part)) + "'\noption format_whitelist " + Formats.READ;
+    }
+
+    /// Whether a name cannot stand in a list.
+    static boolean isOnSeveralLines(String name) {
+        return name.indexOf('\n') >= 0 || name.indexOf('\r') >= 0;
     }
 
     private static String quoted(String text) {

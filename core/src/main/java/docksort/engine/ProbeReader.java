@@ -726,7 +726,8 @@ final class ProbeReader {
         return FirstPicture.of(root, videoIndex()).or(() -> seen).flatMap(picture -> {
             for (JsonNode side : picture.sideData()) {
                 String text = side.path("timecode").asText("");
-                if (text.matches("\\d\\d:\\d\\d:\\d\\d[:;]\\d\\d") && text.matches(".*[1-9].*")) {
+                if (text.matches("\\d\\d:\\d\\d:\\d\\d[:;]\\d\\d")
+                        && text.chars().anyMatch(c -> c >= '1' && c <= '9')) {
                     return Optional.of(text);
                 }
             }

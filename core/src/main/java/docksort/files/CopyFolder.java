@@ -134,6 +134,10 @@ public final class CopyFolder {
                     "_" + Integer.toHexString(name.toLowerCase(Locale.ROOT).hashCode());
             name = name.substring(0, LONGEST_NAME - ending.length() - mark.length()) + mark + ending;
         }
-        return name.replaceAll("[. ]+$", "_");
+        int end = name.length();
+        while (end > 0 && ". ".indexOf(name.charAt(end - 1)) >= 0) {
+            end--;
+        }
+        return end == name.length() ? name : name.substring(0, end) + "_";
     }
 }

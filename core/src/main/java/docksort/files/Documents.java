@@ -66,6 +66,11 @@ public final class Documents {
         return file.toFile().lastModified();
     }
 
+    /// Bytes of a file, 0 where it is not there.
+    public static long size(Path file) {
+        return file.toFile().length();
+    }
+
     /// Writes beside the target and moves it in place, so that the target is either the old or the new
     /// file, never half.
     public static void replace(Path target, byte[] bytes) {

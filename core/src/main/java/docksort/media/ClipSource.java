@@ -150,7 +150,11 @@ public sealed interface ClipSource {
 
         @Override
         public String name() {
-            String stem = prefix.replaceAll("[._ -]+$", "");
+            int end = prefix.length();
+            while (end > 0 && "._ -".indexOf(prefix.charAt(end - 1)) >= 0) {
+                end--;
+            }
+            String stem = prefix.substring(0, end);
             String behind = suffix.substring(0, Math.max(0, suffix.lastIndexOf('.')));
             return (stem.isEmpty() ? "stills" : stem) + " [" + digits(first) + "-" + digits(last) + "]" + behind;
         }

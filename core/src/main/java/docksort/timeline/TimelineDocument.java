@@ -1,6 +1,7 @@
 package docksort.timeline;
 
 import docksort.files.Documents;
+import docksort.media.ByteSize;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.problem.CoreException.InputRefused;
@@ -26,12 +27,32 @@ public sealed interface TimelineDocument permits OtioTimeline, EditList, LinkTab
     /// @param usual rate of an edit list or table that does not tell its own
     /// @throws InputRefused when it cannot be read or is something else
     static TimelineDocument open(Path file, FrameRate usual) {
+        Runtime machine = Runtime.getRuntime();
+        refuseTooLarge(file, machine.maxMemory() - machine.totalMemory() + machine.freeMemory());
         return switch (ending(file)) {
             case "edl" -> EditList.open(file, usual);
             case "csv" -> LinkTable.open(file, usual);
             default -> OtioTimeline.open(file);
         };
     }
+
+    /// A timeline that is read takes about seven times its bytes, and a little more on the way (measured:
+    /// docs/measurements.md).
+    ///
+    /// @param left bytes of memory that may still be used
+    static void refuseTooLarge(Path file, long left) {
+        long bytes = Documents.size(file);
+        if (bytes > left / TIMES_ITS_BYTES) {
+            throw refused(
+                    file,
+                    "it has " + new ByteSize(bytes) + ", and about " + new ByteSize(bytes * TIMES_ITS_BYTES)
+                            + " of memory are needed for it, of which " + new ByteSize(Math.max(0, left)) + " are left",
+                    "Split it, or close other timelines and programs and start again.");
+        }
+    }
+
+    /// Memory for each byte of the file.
+    long TIMES_ITS_BYTES = 8;
 
     private static String ending(Path file) {
         String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);

@@ -239,7 +239,7 @@ final class RecipePage {
         String base = name.getText()
                 .toLowerCase(Locale.ROOT)
                 .replaceAll("[^a-z0-9]+", "-")
-                .replaceAll("^-+|-+$", "");
+                .replaceAll("^-|-$", "");
         String start = base.isEmpty() ? "recipe" : base.substring(0, Math.min(50, base.length()));
         String id = start;
         for (int n = 2; book.byId(id).isPresent(); n++) {
