@@ -77,9 +77,7 @@ final class JobsLine {
                     },
                     "link");
             Button away = Parts.button("Put away", job::seen, "link");
-            Node mark = state == Job.State.DONE
-                    ? Mark.full()
-                    : state == Job.State.STOPPED ? Mark.dash() : Mark.cross("stop");
+            Node mark = state == Job.State.DONE ? Mark.full() : Mark.cross("stop");
             return new Node[] {mark, words, show, away};
         }
         Button stop = Parts.button("Stop", job::stop, "link");

@@ -138,6 +138,7 @@ public final class TaskPage {
         inputs.setDisable(!state.isOver());
         actions.setDisable(!state.isOver());
         shown(bar, !state.isOver());
+        table.setPlaceholder(Parts.label("", "quiet")); // the sentence above says how it stands
         shown(summary, true);
         stop.setDisable(state == Job.State.STOPPING);
         switch (state) {

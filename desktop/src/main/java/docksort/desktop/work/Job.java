@@ -113,7 +113,7 @@ public final class Job {
 
     void over(State end) {
         state.set(end);
-        if (show.isEmpty()) {
+        if (show.isEmpty() || end == State.STOPPED) { // who stopped it knows
             seen();
         }
     }

@@ -29,6 +29,7 @@ public final class Jobs {
     private final Executor beside;
     private final Consumer<Throwable> faults;
     private final ObservableList<Job> all = FXCollections.observableArrayList();
+    private final ObservableList<Job> seen = FXCollections.unmodifiableObservableList(all); // held for its listeners
 
     private final Object lock = new Object();
     private final Map<String, Cancellation> asked = new HashMap<>(); // by kind; under the lock, as what follows
@@ -46,7 +47,7 @@ public final class Jobs {
 
     /// Jobs that go on, and those that came to their end unseen. Changes on the window's thread.
     public ObservableList<Job> all() {
-        return FXCollections.unmodifiableObservableList(all);
+        return seen;
     }
 
     /// Begins a job. Call it on the window's thread.

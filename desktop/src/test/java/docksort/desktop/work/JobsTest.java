@@ -12,6 +12,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import javafx.collections.ListChangeListener;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -105,6 +106,16 @@ class JobsTest {
         synchronized (ended) {
             assertThat(ended).doesNotContain("places");
         }
+    }
+
+    @Test
+    void whoListensToTheListHearsOfItAsLongAsTheJobsLive() throws Exception {
+        jobs.all().addListener((ListChangeListener<Job>)
+                change -> answers.add(change.getList().size()));
+        assertThat(jobs.all()).isSameAs(jobs.all()); // nothing that is collected together with its listeners
+        Job job = begin(saying("packed"));
+        until(() -> job.state().get().isOver());
+        assertThat(answers).containsExactly(1, 0, "packed");
     }
 
     @Test
