@@ -1,14 +1,17 @@
 package docksort.desktop;
 
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.ToLongFunction;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.event.ActionEvent;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
+import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -39,6 +42,36 @@ public final class Parts {
         button.setMnemonicParsing(false);
         button.setMinWidth(Region.USE_PREF_SIZE);
         return button;
+    }
+
+    /// A field with words below it that say what is wrong with what is written there. They come when it
+    /// is left or taken with Enter, not while somebody still writes, and go as soon as it is right.
+    ///
+    /// @param fault empty where nothing is wrong
+    public static VBox checked(TextField field, Function<String, Optional<String>> fault) {
+        Label words = wrapped("", "stop");
+        Runnable tell = () -> {
+            Optional<String> wrong = fault.apply(field.getText());
+            words.setText(wrong.orElse(""));
+            words.setVisible(wrong.isPresent());
+            words.setManaged(wrong.isPresent());
+            field.getStyleClass().remove("wrong");
+            if (wrong.isPresent()) {
+                field.getStyleClass().add("wrong");
+            }
+        };
+        field.focusedProperty().subscribe(focused -> {
+            if (!focused) {
+                tell.run();
+            }
+        });
+        field.addEventHandler(ActionEvent.ACTION, _ -> tell.run());
+        field.textProperty().subscribe((_, _) -> {
+            if (words.isVisible()) {
+                tell.run();
+            }
+        });
+        return new VBox(2, field, words);
     }
 
     public static Region spring() {

@@ -5,6 +5,7 @@ import docksort.arrival.Whereabouts;
 import docksort.desktop.Insight;
 import docksort.desktop.Parts;
 import docksort.desktop.ProjectView;
+import docksort.desktop.Typed;
 import docksort.desktop.Workshop;
 import docksort.media.FrameRate;
 import docksort.media.Measured;
@@ -31,9 +32,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
-/// The docket while no clip is selected: what came in at one glance, what the project is, where clips lie, and
-/// the
-/// card calculator.
+/// The docket while no clip is selected: what came in at one glance, what the project is, where clips
+/// lie, and the card calculator.
 final class ArrivalPage {
     private static final List<String> PRIMARIES = List.of("bt709", "bt2020", "smpte432", "smpte170m", "bt470bg");
     private static final List<Integer> SOUND_RATES = List.of(44_100, 48_000, 96_000);
@@ -151,10 +151,19 @@ final class ArrivalPage {
                 new TextField(format.raster().width() + "x" + format.raster().height());
         raster.setId("timeline-raster");
         raster.setAccessibleText("Raster of the timeline");
-        raster.setOnAction(_ -> change(raster, text -> with(format, Raster.parse(text), format.pixelAspect())));
+        raster.setOnAction(_ -> {
+            if (!raster.getText().isBlank() && Typed.raster(raster.getText()).isEmpty()) {
+                workshop.setFormat(with(format, Raster.parse(raster.getText()), format.pixelAspect()));
+            }
+        });
         var aspect = new TextField(format.pixelAspect().toString());
         aspect.setAccessibleText("Pixel aspect of the timeline");
-        aspect.setOnAction(_ -> change(aspect, text -> with(format, format.raster(), Rational.parse(text))));
+        aspect.setOnAction(_ -> {
+            if (Typed.pixelAspect(aspect.getText()).isEmpty()) {
+                workshop.setFormat(with(
+                        format, format.raster(), Rational.parse(aspect.getText().strip())));
+            }
+        });
         ComboBox<FrameRate> rate = box(FrameRate.COMMON, format.rate(), FrameRate::label);
         rate.setId("timeline-rate");
         rate.setAccessibleText("Frame rate of the timeline");
@@ -180,9 +189,9 @@ final class ArrivalPage {
         sound.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
                 format.raster(), format.rate(), format.pixelAspect(), format.primaries(), sound.getValue())));
         return List.of(
-                setting("Raster", raster),
+                setting("Raster", Parts.checked(raster, Typed::raster)),
                 setting("Rate", rate),
-                setting("Pixel aspect", aspect),
+                setting("Pixel aspect", Parts.checked(aspect, Typed::pixelAspect)),
                 setting("Colour", primaries),
                 setting("Sound", sound),
                 Parts.wrapped("Clips that differ are marked in the list. Enter keeps what was typed.", "quiet"));
@@ -190,16 +199,6 @@ final class ArrivalPage {
 
     private static TimelineFormat with(TimelineFormat format, Raster raster, Rational aspect) {
         return new TimelineFormat(raster, format.rate(), aspect, format.primaries(), format.samplesPerSecond());
-    }
-
-    private void change(TextField field, Function<String, TimelineFormat> parse) {
-        try {
-            workshop.setFormat(parse.apply(field.getText().strip()));
-            field.getStyleClass().remove("wrong");
-        } catch (IllegalArgumentException e) {
-            field.getStyleClass().add("wrong");
-            field.setTooltip(new javafx.scene.control.Tooltip("Not understood: " + field.getText()));
-        }
     }
 
     private static <T> ComboBox<T> box(List<T> values, T now, Function<T, String> label) {

@@ -7,6 +7,7 @@ import docksort.desktop.TaskPage;
 import docksort.desktop.TaskPage.Line;
 import docksort.desktop.TaskPage.Standing;
 import docksort.desktop.TimelineView;
+import docksort.desktop.Typed;
 import docksort.desktop.Workshop;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Condition;
@@ -79,6 +80,9 @@ final class DispatchTasks {
         Button check = Parts.button(
                 "Check",
                 () -> {
+                    if (Typed.raster(delivery.getText()).isPresent()) {
+                        return; // told below the field
+                    }
                     raster(delivery.getText())
                             .filter(wanted -> timeline()
                                     .filter(view -> view.delivery().equals(Optional.of(wanted)))
@@ -88,8 +92,13 @@ final class DispatchTasks {
                 },
                 "main");
         check.setId("departure-check");
-        var inputs =
-                row(Parts.label("For", "quiet"), purpose, Parts.label("delivered in", "quiet"), delivery, sums, check);
+        var inputs = row(
+                Parts.label("For", "quiet"),
+                purpose,
+                Parts.label("delivered in", "quiet"),
+                Parts.checked(delivery, Typed::raster),
+                sums,
+                check);
         task[0] = new TaskPage(
                 "departure",
                 "Departure check",
@@ -104,13 +113,7 @@ final class DispatchTasks {
     }
 
     private static Optional<Raster> raster(String text) {
-        try {
-            return text.isBlank()
-                    ? Optional.empty()
-                    : Optional.of(Raster.parse(text.strip().replace('×', 'x')));
-        } catch (IllegalArgumentException e) {
-            return Optional.empty();
-        }
+        return text.isBlank() || Typed.raster(text).isPresent() ? Optional.empty() : Optional.of(Raster.parse(text));
     }
 
     private void show(TaskPage task, DepartureCheck check) {

@@ -236,8 +236,13 @@ public final class PairPage {
             frame.ifPresent(number -> slider.setValue((double) number));
             jump.setText(frame.isPresent() ? "" : jump.getText());
         });
+        VBox checkedJump = Parts.checked(
+                jump,
+                text -> text.isBlank() || frameOf(text).isPresent()
+                        ? Optional.empty()
+                        : Optional.of("a frame to " + Math.round(slider.getMax()) + ", or its timecode"));
         place.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
-        var row = new HBox(8, before, after, slider, place, jump);
+        var row = new HBox(8, before, after, slider, place, checkedJump);
         row.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         return row;
     }

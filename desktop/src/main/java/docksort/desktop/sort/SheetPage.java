@@ -2,6 +2,7 @@ package docksort.desktop.sort;
 
 import docksort.desktop.Mark;
 import docksort.desktop.Parts;
+import docksort.desktop.Typed;
 import docksort.desktop.Words;
 import docksort.desktop.Workshop;
 import docksort.run.Pace;
@@ -95,6 +96,8 @@ final class SheetPage {
     /// @param onlyWhatFits whether only as many copies as fit are made
     record Start(boolean onlyWhatFits, Pace pace) {}
 
+    private static final long MOST_HANDLES = 100_000; // more than an hour at any rate
+
     private final TextField from = time("from");
     private final TextField until = time("until");
     private final CheckBox gently =
@@ -180,14 +183,16 @@ final class SheetPage {
         field.setPrefWidth(60);
         field.setAccessibleText("Handles in frames");
         field.setOnAction(_ -> {
-            try {
-                workshop.setHandles(Long.parseLong(field.getText().strip()));
-            } catch (NumberFormatException e) {
-                field.getStyleClass().add("wrong");
+            String text = field.getText();
+            if (!text.isBlank() && Typed.wholeNumber(text, 0, MOST_HANDLES).isEmpty()) {
+                workshop.setHandles(Long.parseLong(text.strip()));
             }
         });
         var line = new HBox(
-                8, Parts.label("Ranges with", "quiet"), field, Parts.label("frames before and after", "quiet"));
+                8,
+                Parts.label("Ranges with", "quiet"),
+                Parts.checked(field, text -> Typed.wholeNumber(text, 0, MOST_HANDLES)),
+                Parts.label("frames before and after", "quiet"));
         line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         return line;
     }

@@ -12,6 +12,7 @@ import docksort.desktop.ProjectView;
 import docksort.desktop.ScopeList;
 import docksort.desktop.Station;
 import docksort.desktop.TaskPage;
+import docksort.desktop.Typed;
 import docksort.desktop.Workshop;
 import docksort.desktop.pair.PairPage;
 import docksort.link.OriginalName;
@@ -21,7 +22,6 @@ import docksort.sort.CopyKind;
 import docksort.stock.StockLine;
 import java.io.File;
 import java.nio.file.Files;
-import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -377,7 +377,7 @@ public final class StockStation implements Station {
             field.setOnAction(_ -> look(root, field.getText()));
             Button choose = Parts.button("Choose…", () -> choose(root));
             nodes.add(Parts.section(root.name()));
-            nodes.add(field);
+            nodes.add(Parts.checked(field, Typed::path));
             nodes.add(new HBox(8, look, choose));
         }
         nodes.add(Parts.section("Room"));
@@ -392,15 +392,8 @@ public final class StockStation implements Station {
     }
 
     private void look(Root root, String path) {
-        try {
+        if (!path.isBlank() && Typed.path(path).isEmpty()) {
             workshop.previewRelink(root, Path.of(path.strip()));
-        } catch (InvalidPathException e) {
-            workshop.problem()
-                    .set(Optional.of(new docksort.problem.Problem(
-                            "This is no path: " + path,
-                            String.valueOf(e.getReason()),
-                            "Nothing was changed.",
-                            "Correct it.")));
         }
     }
 

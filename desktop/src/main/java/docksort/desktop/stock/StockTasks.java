@@ -7,6 +7,7 @@ import docksort.desktop.ProjectView;
 import docksort.desktop.TaskPage;
 import docksort.desktop.TaskPage.Line;
 import docksort.desktop.TaskPage.Standing;
+import docksort.desktop.Typed;
 import docksort.desktop.Workshop;
 import docksort.dispatch.ChecksumCheck;
 import docksort.files.Trash;
@@ -19,7 +20,6 @@ import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import docksort.stock.Limits;
 import java.io.File;
-import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -88,7 +88,11 @@ final class StockTasks {
                         + " copied or moved.",
                 TaskPage.columns("File", "Is a copy of", "Why", 170, 130, 320),
                 "Choose the folder that the copies lie in, and look.",
-                inputs(folder, chooseFolder(folder, "Folder with the copies"), names, look),
+                inputs(
+                        folder,
+                        chooseFolder(folder, "Folder with the copies"),
+                        growing(Parts.checked(names, Typed::patterns)),
+                        look),
                 back);
         return task[0];
     }
@@ -556,8 +560,8 @@ final class StockTasks {
             }
         });
         write.setDisable(arrivals.isEmpty());
-        var verify = new HBox(8, list, choose, Parts.button("Verify", look, "main"));
-        HBox.setHgrow(list, Priority.ALWAYS);
+        var verify =
+                new HBox(8, growing(Parts.checked(list, Typed::path)), choose, Parts.button("Verify", look, "main"));
         var inputs = new VBox(8, verify, new HBox(8, arrival, write));
         task[0] = new TaskPage(
                 "checksums",
@@ -607,13 +611,14 @@ final class StockTasks {
         first.setOnAction(_ -> look.run());
         Button button = Parts.button("Look", look, "main");
         button.setId(first.getId() + "-look");
-        var line = new HBox(8, first, choose, more, button);
-        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        HBox.setHgrow(first, Priority.ALWAYS);
-        if (more instanceof TextField) {
-            HBox.setHgrow(more, Priority.ALWAYS);
-        }
+        var line = new HBox(8, growing(Parts.checked(first, Typed::path)), choose, more, button);
+        line.setAlignment(javafx.geometry.Pos.TOP_LEFT);
         return line;
+    }
+
+    private static Node growing(Node node) {
+        HBox.setHgrow(node, Priority.ALWAYS);
+        return node;
     }
 
     private static Node inputs(TextField first, Runnable look) {
@@ -633,17 +638,8 @@ final class StockTasks {
         });
     }
 
-    private Optional<Path> path(String text) {
-        try {
-            return text.isBlank() ? Optional.empty() : Optional.of(Path.of(text.strip()));
-        } catch (InvalidPathException e) {
-            workshop.problem()
-                    .set(Optional.of(new docksort.problem.Problem(
-                            "This is no path: " + text,
-                            String.valueOf(e.getReason()),
-                            "Nothing was changed.",
-                            "Correct it.")));
-            return Optional.empty();
-        }
+    /// What is written there, where nothing is wrong with it.
+    private static Optional<Path> path(String text) {
+        return text.isBlank() || Typed.path(text).isPresent() ? Optional.empty() : Optional.of(Path.of(text.strip()));
     }
 }
