@@ -69,6 +69,7 @@ final class StockTasks {
         TextField names = field("take-over-names", "How they are named; empty to learn it, for instance *_P");
         var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
+                .filter(_ -> Typed.patterns(names.getText()).isEmpty())
                 .ifPresent(place ->
                         task[0].follow(workshop.stockDesk().look(place, patterns(names.getText()), adoption -> {
                             names.setPromptText(
