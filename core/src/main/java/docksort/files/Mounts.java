@@ -69,8 +69,8 @@ public final class Mounts {
         return question;
     }
 
-    /// The kernel's list is read without asking any of them. Other systems mount at the names below these
-    /// folders (common practice, no source).
+    /// The kernel's list is read without asking any of them. Other systems have no such file: there a volume that
+    /// does not answer is not told from one that does.
     private static List<Path> listed() {
         Listing last = latest;
         if (System.nanoTime() - last.nanos < FRESH_NANOS) {
