@@ -2,11 +2,16 @@ package docksort;
 
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 
 /// Small clips of many kinds: containers, codecs, keyframe intervals, rates, scans, rasters, depths.
@@ -86,6 +91,9 @@ public final class FormatMatrix {
         rle-alpha.mov | 12 | 25 | 192x108 | 0 | -c:v qtrle -pix_fmt argb | alpha
         """;
 
+    /// What was made, by name: several classes look at the same clips.
+    private static final Map<String, byte[]> MADE = new ConcurrentHashMap<>();
+
     private FormatMatrix() {}
 
     /// One clip to be made, and what must be found in it.
@@ -119,6 +127,21 @@ public final class FormatMatrix {
     /// Makes a clip, its frames numbered as [FrameNumbers] reads them.
     public static Path make(Case one, Path folder, MediaEngine engine) throws InterruptedException {
         Path file = folder.resolve(one.name);
+        try {
+            byte[] made = MADE.get(one.name);
+            if (made == null) {
+                encode(one, file, engine);
+                MADE.put(one.name, Files.readAllBytes(file));
+            } else {
+                Files.write(file, made);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return file;
+    }
+
+    private static void encode(Case one, Path file, MediaEngine engine) throws InterruptedException {
         var line = new ArrayList<String>(List.of(
                 "-f",
                 "lavfi",
@@ -139,6 +162,5 @@ public final class FormatMatrix {
                 one.arguments.replace("{x264}", X264).replace("{x265}", X265).split(" ")));
         line.add("file:" + file);
         engine.run(line);
-        return file;
     }
 }

@@ -34,27 +34,32 @@ public final class OtherEngine {
     }
 
     /// @param sounds whether there is sound in it
-    /// @param times whether pictures may come at any time; otherwise each is shown for as long as the one
-    ///     before
-    public static Seen see(Path file, boolean sounds, boolean times, Path scratch)
+    public static Seen see(Path file, boolean sounds, Path scratch) throws IOException, InterruptedException {
+        return see(List.of(file), sounds, scratch).getFirst();
+    }
+
+    /// All of some files by one process: it takes longer to start than to read a small file.
+    ///
+    /// @param sounds whether there is sound in them
+    public static List<Seen> see(List<Path> files, boolean sounds, Path scratch)
             throws IOException, InterruptedException {
         Path folder = Files.createTempDirectory(scratch, "seen");
-        Path grey = folder.resolve("grey");
-        Path shown = folder.resolve("shown");
-        Path sound = folder.resolve("sound");
         var line = new ArrayList<String>(List.of(Strangers.OTHER_ENGINE, "-nostdin", "-y", "-v", "quiet", "-copyts"));
-        line.addAll(List.of("-i", "file:" + file, "-map", "0:V:0", "-vsync", "passthrough", "-vf"));
-        line.addAll(List.of("scale=" + WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=gray"));
-        line.addAll(List.of("-f", "rawvideo", "file:" + grey));
-        if (times) {
-            line.addAll(List.of("-map", "0:V:0", "-vsync", "passthrough", "-vf", "scale=16:16,settb=1/90000"));
-            line.addAll(List.of("-enc_time_base", "1/90000", "-f", "framecrc", "file:" + shown));
+        for (Path file : files) {
+            line.addAll(List.of("-i", "file:" + file));
         }
-        if (sounds) {
-            // From the clock's zero on; where packets leave a gap there is silence, as a player has it.
-            String even = "aresample=async=1:min_hard_comp=0.005:first_pts=0";
-            line.addAll(
-                    List.of("-map", "0:a:0", "-af", even, "-ac", "1", "-ar", "48000", "-f", "s16le", "file:" + sound));
+        for (int i = 0; i < files.size(); i++) {
+            line.addAll(List.of("-map", i + ":V:0", "-vsync", "passthrough", "-vf"));
+            line.addAll(List.of("scale=" + WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=gray"));
+            line.addAll(List.of("-f", "rawvideo", "file:" + folder.resolve("grey" + i)));
+            line.addAll(List.of("-map", i + ":V:0", "-vsync", "passthrough", "-vf", "scale=16:16,settb=1/90000"));
+            line.addAll(List.of("-enc_time_base", "1/90000", "-f", "framecrc", "file:" + folder.resolve("shown" + i)));
+            if (sounds) {
+                // From the clock's zero on; where packets leave a gap there is silence, as a player has it.
+                String even = "aresample=async=1:min_hard_comp=0.005:first_pts=0";
+                line.addAll(List.of("-map", i + ":a:0", "-af", even, "-ac", "1", "-ar", "48000"));
+                line.addAll(List.of("-f", "s16le", "file:" + folder.resolve("sound" + i)));
+            }
         }
         // A damaged file makes it end with an error after all that decodes has been written.
         Process process = new ProcessBuilder(line)
@@ -62,20 +67,21 @@ public final class OtherEngine {
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();
         process.waitFor();
-        try {
-            return new Seen(
-                    numbers(grey),
-                    times ? times(shown, TICKS) : List.of(seconds(picture(file).get("start_time"))),
-                    Files.exists(sound) ? clicks(sound, 0) : List.of());
-        } finally {
-            for (Path each : List.of(grey, shown, sound, folder)) {
-                Files.deleteIfExists(each);
+        var seen = new ArrayList<Seen>();
+        for (int i = 0; i < files.size(); i++) {
+            Path sound = folder.resolve("sound" + i);
+            seen.add(new Seen(
+                    numbers(folder.resolve("grey" + i)),
+                    times(folder.resolve("shown" + i), TICKS),
+                    Files.exists(sound) ? clicks(sound, 0) : List.of()));
+        }
+        try (var written = Files.newDirectoryStream(folder)) {
+            for (Path each : written) {
+                Files.delete(each);
             }
         }
-    }
-
-    private static double seconds(@org.jspecify.annotations.Nullable String text) {
-        return text == null || text.equals("N/A") ? 0 : Double.parseDouble(text);
+        Files.delete(folder);
+        return seen;
     }
 
     /// What the other engine's prober says of the first picture stream.
@@ -87,7 +93,7 @@ public final class OtherEngine {
                 "-select_streams",
                 "V:0",
                 "-show_entries",
-                "stream=start_time,width,height,sample_aspect_ratio,field_order,pix_fmt,r_frame_rate"
+                "stream=width,height,sample_aspect_ratio,field_order,pix_fmt,r_frame_rate"
                         + ":frame=interlaced_frame,top_field_first",
                 "-read_intervals",
                 "%+#1",

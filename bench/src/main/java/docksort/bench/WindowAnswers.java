@@ -1,8 +1,8 @@
 package docksort.bench;
 
-import docksort.desktop.Theme;
-import docksort.desktop.Window;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Theme;
+import docksort.desktop.shell.Window;
+import docksort.desktop.workshop.Workshop;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
 import docksort.project.Project;
@@ -20,11 +20,11 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.stage.Stage;
 
-/// How soon the window answers while a run of very many tiny clips goes on: every few moments something is
-/// asked of its thread, and the time until it was done is taken. Meanwhile the stations are gone through, rows
-/// are walked, and the filter is typed into. The window is a real one on the headless platform, drawn by
-/// software. The same is done first while nothing runs, so that what the run adds can be told from what the
-/// window and this machine take anyway.
+/// How soon the window answers while a run of very many tiny clips goes on: every few moments something
+/// is asked of its thread, and the time until it was done is taken. Meanwhile the stations are gone
+/// through, rows are walked, and the filter is typed into. The window is a real one on the headless
+/// platform, drawn by software. The same is done first while nothing runs, so that what the run adds can
+/// be told from what the window and this machine take anyway.
 public final class WindowAnswers {
     private static final int MOMENT_MILLIS = 25;
     private static final int MOMENTS_OF_STATION = 40;
@@ -58,7 +58,7 @@ public final class WindowAnswers {
         var started = new CountDownLatch(1);
         Platform.startup(started::countDown);
         started.await();
-        Workshop workshop = Workshop.open(place);
+        Workshop workshop = Workshop.open(place, Platform::runLater);
         try (workshop) {
             Window window = onWindow(() -> {
                 Theme.install();
@@ -72,7 +72,7 @@ public final class WindowAnswers {
                 walk(window, moment); // a program that was just started is not the question
             }
             tell("with nothing running", measure(window, moment -> moment < QUIET_MOMENTS));
-            workshop.startRun().get(1, TimeUnit.MINUTES);
+            workshop.runs().start().get(1, TimeUnit.MINUTES);
             long asked = System.nanoTime();
             while (!isRunning(workshop) && System.nanoTime() - asked < TimeUnit.SECONDS.toNanos(30)) {
                 TimeUnit.MILLISECONDS.sleep(MOMENT_MILLIS); // the window hears of it a moment later
@@ -83,7 +83,7 @@ public final class WindowAnswers {
 
     private static boolean isRunning(Workshop workshop) {
         try {
-            return onWindow(() -> workshop.run().get().running());
+            return onWindow(() -> workshop.runs().shown().get().running());
         } catch (Exception e) {
             throw new IllegalStateException("the window does not say whether it runs", e);
         }

@@ -33,8 +33,13 @@ final class BayCommand implements Callable<Integer> {
         Path scratch = Files.createTempDirectory("dock-sort-bay");
         try (MediaEngine engine = MediaEngine.locate()) {
             common.note("This takes about " + BayMeasure.seconds(engine) + " s where nothing else is going on.");
-            BayProfile profile =
-                    new BayMeasure(engine).run(scratch, media, what -> common.say("  %s", what), new Cancellation());
+            BayProfile profile = new BayMeasure(engine)
+                    .run(
+                            BayMeasure.available(engine),
+                            scratch,
+                            media,
+                            what -> common.say("  %s", what),
+                            new Cancellation());
             Documents.replace(file, profile.bytes());
             profile.pixelsPerSecond()
                     .forEach((target, pixels) -> common.say(

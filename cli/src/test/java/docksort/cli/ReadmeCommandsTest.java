@@ -8,6 +8,7 @@ import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.engine.MediaEngine;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -23,6 +24,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /// The commands that the README writes, read from it and run in its order, as written and once more with
 /// `--json`.
+@WithMedia
 class ReadmeCommandsTest {
     private static final Pattern COMMAND = Pattern.compile("    \\./dock-sort (.*?)(?:\\s+#.*)?");
     private static final Pattern WORD = Pattern.compile("'([^']*)'|\"([^\"]*)\"|(\\S+)");

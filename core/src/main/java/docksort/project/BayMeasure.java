@@ -31,11 +31,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 
 /// Measures what this machine decodes of every codec that recipes make, with a busy picture of its own.
 public final class BayMeasure {
     private static final Raster RASTER = new Raster(1920, 1080);
-    private static final int FRAMES = 50;
+    /// Encoding takes several times as long as decoding: a few frames are made and shown over and over.
+    private static final int MADE = 8;
+
+    private static final int ROUNDS = 6;
+    private static final int FRAMES = MADE * ROUNDS;
     private static final int RUNS = 3;
     private static final int SECONDS_OF_CODEC = 3;
     private static final int MOST_FILES = 200;
@@ -49,14 +54,26 @@ public final class BayMeasure {
     /// About how long it takes on a machine like those it was tried on: each codec is made once and
     /// decoded some times.
     public static int seconds(MediaEngine engine) {
-        int codecs = VideoTarget.values().length - Encoders.unavailable(engine).size();
-        return (codecs * SECONDS_OF_CODEC + 5) / 5 * 5;
+        return (available(engine).size() * SECONDS_OF_CODEC + 5) / 5 * 5;
     }
 
+    /// The codecs that can be measured here.
+    public static List<VideoTarget> available(MediaEngine engine) {
+        return Stream.of(VideoTarget.values())
+                .filter(target -> !Encoders.unavailable(engine).contains(target))
+                .toList();
+    }
+
+    /// @param codecs what to measure, see [#available]
     /// @param scratch where test clips may lie for a while
     /// @param media a folder of media on the volume to be read, empty to leave reading out
     /// @param step hears what is being measured
-    public BayProfile run(Path scratch, Optional<Path> media, Consumer<String> step, Cancellation cancellation)
+    public BayProfile run(
+            List<VideoTarget> codecs,
+            Path scratch,
+            Optional<Path> media,
+            Consumer<String> step,
+            Cancellation cancellation)
             throws InterruptedException, IOException {
         Map<VideoTarget, Double> speeds = new EnumMap<>(VideoTarget.class);
         try (ScratchFile source = ScratchFile.in(scratch, "bay", ".mov")) {
@@ -66,7 +83,7 @@ public final class BayMeasure {
                     "-i",
                     "testsrc2=size=1920x1080:rate=25,noise=alls=20:allf=t",
                     "-frames:v",
-                    Integer.toString(FRAMES),
+                    Integer.toString(MADE),
                     "-c:v",
                     "mjpeg",
                     "-q:v",
@@ -76,8 +93,8 @@ public final class BayMeasure {
                     "file:" + source.file()));
             var clip = new ClipSource.SingleFile(source.file());
             var known = (Inspection.Known) new Inspector(engine).inspect(clip, FrameRate.FPS_25, cancellation);
-            for (VideoTarget target : VideoTarget.values()) {
-                if (!Encoders.unavailable(engine).contains(target) && !cancellation.isCancelled()) {
+            for (VideoTarget target : codecs) {
+                if (!cancellation.isCancelled()) {
                     step.accept(target.label());
                     speed(clip, known.facts(), target, scratch, cancellation)
                             .ifPresent(fps -> speeds.put(target, fps.median() * RASTER.pixels()));
@@ -91,12 +108,24 @@ public final class BayMeasure {
     private Optional<Measured> speed(
             ClipSource clip, ClipFacts facts, VideoTarget target, Path scratch, Cancellation cancellation)
             throws InterruptedException {
-        try (ScratchFile copy = ScratchFile.in(scratch, "bay", ".mov")) {
+        try (ScratchFile copy = ScratchFile.in(scratch, "bay", ".mov");
+                ScratchFile shown = ScratchFile.in(scratch, "bay", ".mov")) {
             var order = new CopyOrder(clip, facts, form(target), "", Map.of(), copy.file());
             engine.run(CopyCommand.arguments(order));
+            engine.run(List.of(
+                    "-stream_loop",
+                    Integer.toString(ROUNDS - 1),
+                    "-i",
+                    "file:" + copy.file(),
+                    "-map",
+                    "0:v",
+                    "-c",
+                    "copy",
+                    "-y",
+                    "file:" + shown.file()));
             return new DecodeTimer(engine)
                     .framesPerSecond(
-                            new ClipSource.SingleFile(copy.file()),
+                            new ClipSource.SingleFile(shown.file()),
                             FrameRate.FPS_25,
                             new Stretch(Rational.ZERO, FRAMES),
                             new Shown.Decoded(),
@@ -112,7 +141,7 @@ public final class BayMeasure {
                 RASTER,
                 Rational.of(1),
                 FrameRate.FPS_25,
-                FRAMES,
+                MADE,
                 false,
                 false,
                 false,

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
 import docksort.Recorder;
+import docksort.WithMedia;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
@@ -23,6 +24,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
+@WithMedia
 class ArrivalScanTest {
     @TempDir
     Path folder = Path.of("");

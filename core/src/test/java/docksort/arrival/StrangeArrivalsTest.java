@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.OtherEngine;
 import docksort.Strangers;
+import docksort.WithMedia;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
@@ -20,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Folders and files as other people's machines leave them, made by another build of the media engine.
+@WithMedia
 class StrangeArrivalsTest {
     @TempDir
     Path folder = Path.of("");

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.FormatMatrix;
 import docksort.FormatMatrix.Case;
+import docksort.WithMedia;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
@@ -26,10 +27,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
-/// What is inspected of files of many kinds, held against two readers that share nothing with it: the program
-/// `mediainfo` for what headers say, and the decoder, which decodes every picture and counts. What was asked of
-/// the
-/// encoder is the third.
+/// What is inspected of files of many kinds, held against two readers that share nothing with it: the
+/// program `mediainfo` for what headers say, and the decoder, which decodes every picture and counts.
+/// What was asked of the encoder is the third.
+@WithMedia
 class FormatMatrixTest {
     private static final ObjectMapper JSON = new ObjectMapper();
 
@@ -184,7 +185,8 @@ class FormatMatrixTest {
         return JSON.missingNode();
     }
 
-    /// Every picture decoded: their number, where keyframes lie, and the longest run of B pictures as shown.
+    /// Every picture decoded: their number, where keyframes lie, and the longest run of B pictures as
+    /// shown.
     private static void decoded(Path file, VideoFacts video, SoftAssertions softly) throws Exception {
         var builder = new ProcessBuilder(
                 engine().ffprobeProgram().toString(),

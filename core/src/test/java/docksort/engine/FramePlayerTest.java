@@ -8,6 +8,7 @@ import docksort.Footage;
 import docksort.FormatMatrix;
 import docksort.FormatMatrix.Case;
 import docksort.FrameNumbers;
+import docksort.WithMedia;
 import docksort.engine.FramePlayer.Shown;
 import docksort.engine.FramePlayer.View;
 import docksort.media.ClipSource;
@@ -27,6 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
+@WithMedia
 class FramePlayerTest {
     private static final int WIDTH = 192;
     private static final int HEIGHT = 108;
@@ -55,7 +57,8 @@ class FramePlayerTest {
         return new FramePlayer.Footage(file, picture.frames(), picture.rate());
     }
 
-    /// Every kind of the matrix, in leaps and in steps both ways: the number on the frame is the one asked for.
+    /// Every kind of the matrix, in leaps and in steps both ways: the number on the frame is the one
+    /// asked for.
     @Test
     void theFrameThatIsAskedForIsShown() throws Exception {
         var random = new Random(2);

@@ -3,6 +3,7 @@ package docksort.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import java.io.IOException;
@@ -21,9 +22,12 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 
 /// Damaged and malicious files: every one is answered, within a time, without a crash, and nothing
 /// outside the file is read.
+@Isolated("looks at memory")
+@WithMedia
 class HostileFilesTest {
     private static final int MUTATED = 460;
     private static final String SECRET = "do not read me";

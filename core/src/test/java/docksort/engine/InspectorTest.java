@@ -3,6 +3,7 @@ package docksort.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
@@ -20,6 +21,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class InspectorTest {
     @TempDir

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.media.ClipSource;
 import docksort.problem.CoreException;
 import docksort.problem.CoreException.InputRefused;
@@ -17,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Parts of a recording that try to have other files read.
+@WithMedia
 class PartsListTest {
     @TempDir
     Path folder = Path.of("");

@@ -2,9 +2,11 @@ package docksort.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.WithMedia;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
+@WithMedia
 class PixelFormatsTest {
     /// Depth, subsampling and alpha by libavutil/pixdesc.c, FFmpeg 8.0 (`ffmpeg -pix_fmts` prints the
     /// same).

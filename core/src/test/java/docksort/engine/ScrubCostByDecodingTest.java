@@ -6,6 +6,7 @@ import static org.bytedeco.ffmpeg.global.avformat.*;
 import static org.bytedeco.ffmpeg.global.avutil.*;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
@@ -24,11 +25,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-/// The scrub cost by brute force: for every frame of a real file the decoder is started at the keyframe before
-/// it and
-/// fed picture by picture until the frame comes out bit-exact as in a full decode; the pictures fed are
-/// counted. Of
-/// the keyframes that work the latest is taken.
+/// The scrub cost by brute force: for every frame of a real file the decoder is started at the keyframe
+/// before it and fed picture by picture until the frame comes out bit-exact as in a full decode; the
+/// pictures fed are counted. Of the keyframes that work the latest is taken.
+@WithMedia
 class ScrubCostByDecodingTest {
     private static final String X264 = "scenecut=0:b-adapt=0:threads=1:";
 

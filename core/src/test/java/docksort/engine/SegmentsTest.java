@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Clips;
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.media.BurnIn;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
@@ -25,11 +26,14 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /// Copies made in segments by the real engine, held against the same copies made in one piece.
+@Isolated("looks at how busy processors are")
+@WithMedia
 class SegmentsTest {
     private static final int FRAMES = 75;
     private static final Idleness.Trial QUICK =

@@ -3,6 +3,7 @@ package docksort.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.index.ContainerSays;
 import docksort.index.MxfHeader;
 import docksort.media.ClipFacts;
@@ -30,8 +31,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/// Container against stream, index against packets: real files in which the two differ, and real files in which
-/// both must say the same. The packets as the engine lists them are the independent reading of every index.
+/// Container against stream, index against packets: real files in which the two differ, and real files in
+/// which both must say the same. The packets as the engine lists them are the independent reading of
+/// every index.
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class TwoSourcesTest {
     private static final String[] X264 = {"-c:v", "libx264", "-preset", "ultrafast", "-pix_fmt", "yuv420p"};

@@ -21,8 +21,10 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 
 /// What nobody catches is found again: its trace in a file, its words with a person.
+@Isolated("listens to all threads")
 class LogFileTest {
     @TempDir
     Path folder = Path.of("");

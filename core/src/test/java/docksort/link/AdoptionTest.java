@@ -3,6 +3,7 @@ package docksort.link;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.engine.Cancellation;
@@ -34,9 +35,10 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-/// Copies that another program made, with the names such programs and cameras give. Every clip shows another
-/// picture; two of them have the same length and no timecode, so that names and facts alone cannot tell them
-/// apart.
+/// Copies that another program made, with the names such programs and cameras give. Every clip shows
+/// another picture; two of them have the same length and no timecode, so that names and facts alone
+/// cannot tell them apart.
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class AdoptionTest {
     @TempDir

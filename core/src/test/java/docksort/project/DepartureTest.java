@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.WorkingCopy;
 import docksort.dispatch.Addressing;
@@ -40,6 +41,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /// A timeline leaves as it was checked, or not at all.
+@WithMedia
 class DepartureTest {
     @TempDir
     Path folder = Path.of("");

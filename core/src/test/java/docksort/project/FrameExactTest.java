@@ -6,6 +6,7 @@ import docksort.FormatMatrix;
 import docksort.FormatMatrix.Case;
 import docksort.FrameNumbers;
 import docksort.Recorder;
+import docksort.WithMedia;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
@@ -59,8 +60,9 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/// Every frame of these clips carries its number, see [FrameNumbers]. A copy is true when the numbers read back
-/// from it are those of the original, at both ends and at ten frames between.
+/// Every frame of these clips carries its number, see [FrameNumbers]. A copy is true when the numbers
+/// read back from it are those of the original, at both ends and at ten frames between.
+@WithMedia
 class FrameExactTest {
     private static final int FRAMES = 120;
     private static final Fingerprint FINGERPRINT = new Fingerprint(1, "0".repeat(32));
@@ -87,11 +89,11 @@ class FrameExactTest {
     @Test
     void everyCopyShowsTheFramesOfItsOriginal() throws Exception {
         Files.createDirectories(folder.resolve("volume/card"));
-        shoot("long.mov", "1280x720", "25", "", "-c:v", "libx264", "-g", "50", "-bf", "3", "-pix_fmt", "yuv420p");
-        shoot("open.mp4", "1280x720", "30000/1001", "", "-c:v", "libx264", "-g", "30", "-x264-params", "open-gop=1");
+        shoot("long.mov", "640x360", "25", "", "-c:v", "libx264", "-g", "50", "-bf", "3", "-pix_fmt", "yuv420p");
+        shoot("open.mp4", "640x360", "30000/1001", "", "-c:v", "libx264", "-g", "30", "-x264-params", "open-gop=1");
         shoot(
                 "deep.mov",
-                "960x540",
+                "480x270",
                 "24000/1001",
                 "",
                 "-c:v",
@@ -106,7 +108,7 @@ class FrameExactTest {
         shoot("odd.mkv", "641x359", "25", "", "-c:v", "ffv1", "-pix_fmt", "yuv444p");
         shoot("woven.mov", "720x576", "25", ",setfield=tff", "-c:v", "mpeg2video", "-q:v", "3", "-flags", "+ildct");
         shoot("wide.mov", "720x576", "25", ",setsar=64/45", "-c:v", "mjpeg", "-q:v", "3");
-        shoot("film.mxf", "1280x720", "24", "", "-c:v", "mpeg2video", "-q:v", "3", "-bf", "2", "-g", "12");
+        shoot("film.mxf", "640x360", "24", "", "-c:v", "mpeg2video", "-q:v", "3", "-bf", "2", "-g", "12");
         shoot("late.mp4", "640x360", "25", "", "-c:v", "libx264", "-bf", "2", "-output_ts_offset", "1.5");
         shoot("turned.mov", "640x360", "25", "", "-c:v", "libx264", "-pix_fmt", "yuv420p", "-movflags", "+faststart");
         List<Recipe> recipes = List.of(
@@ -147,7 +149,7 @@ class FrameExactTest {
         }
         List<Recipe> recipes = List.of(
                 recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
-                recipe("full", CopyKind.FULL, Encoding.PRORES_4444, Wrapper.MOV, new Scaling.Full()));
+                recipe("full", CopyKind.FULL, Encoding.PRORES_HQ, Wrapper.MOV, new Scaling.Full()));
         var random = new Random(7);
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
             List<WorkingCopy> copies = made(project, recipes, _ -> {});
@@ -215,8 +217,8 @@ class FrameExactTest {
         shoot(name, "640x360", "25", cut, "-c:v", "libx264", "-g", "25", "-bf", "2", "-timecode", timecode);
     }
 
-    /// The number on what the original shows when a frame of its conformed copy begins, to the nearest frame,
-    /// by the time stamps of its decoded frames.
+    /// The number on what the original shows when a frame of its conformed copy begins, to the nearest
+    /// frame, by the time stamps of its decoded frames.
     private List<Integer> shown(Clip clip, Set<Long> frames) throws Exception {
         Path file = clip.source().head();
         FrameRate rate = clip.facts().video().orElseThrow().rate();
@@ -282,8 +284,8 @@ class FrameExactTest {
                 .placed("{clip}_{recipe}", docksort.sort.Placing.ONE_FOLDER);
     }
 
-    /// A white frame and a click at the same moment, every second; also where frames come irregularly and are
-    /// conformed, and where there is sound before the first of them.
+    /// A white frame and a click at the same moment, every second; also where frames come irregularly and
+    /// are conformed, and where there is sound before the first of them.
     @Test
     void aClickStaysWithItsFlashToHalfAFrame() throws Exception {
         Files.createDirectories(folder.resolve("volume/card"));

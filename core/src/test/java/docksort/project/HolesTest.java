@@ -3,6 +3,7 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Strangers;
+import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -31,6 +32,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// A recording of which a stretch was overwritten with zeros, on its way from the run to a departure.
+@WithMedia
 class HolesTest {
     private static final Raster UHD = new Raster(3840, 2160);
 

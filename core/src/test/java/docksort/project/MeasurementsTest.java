@@ -3,6 +3,7 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.engine.Cancellation;
@@ -22,6 +23,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
+@WithMedia
 class MeasurementsTest {
     @TempDir
     Path folder = Path.of("");

@@ -3,6 +3,7 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
@@ -45,6 +46,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /// Recipes made by the real engine through the real queue, each copy checked against its original before it
 /// counts, and looked at again from outside.
+@WithMedia
 class RecipesMadeTest {
     @TempDir
     Path folder = Path.of("");

@@ -7,6 +7,7 @@ import docksort.OtherEngine;
 import docksort.OtherEngine.Seen;
 import docksort.Recorder;
 import docksort.Strangers;
+import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
@@ -31,6 +32,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /// Recordings in several files as strangers bring them, made by another build of the media engine.
+@WithMedia
 class SeveralFilesTest {
     @TempDir
     Path folder = Path.of("");
@@ -140,7 +142,7 @@ class SeveralFilesTest {
             }
             WorkingCopy copy = project.stock().getFirst().copies().getFirst();
             assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);
-            return OtherEngine.see(copy.file(), sounds, false, folder);
+            return OtherEngine.see(copy.file(), sounds, folder);
         }
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
@@ -49,6 +50,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /// Keeping the stock true, finding media again, and cleaning up, on real clips and copies. Originals are
 /// the same bytes at the end as at the start.
+@WithMedia
 class StockRoomTest {
     private static final Recipe TINY =
             Recipe.of("tiny", "Tiny", CopyKind.LIGHT, Encoding.MOTION_JPEG, Wrapper.MOV, new Scaling.PerSide(2));

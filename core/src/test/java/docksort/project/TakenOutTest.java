@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
@@ -35,6 +36,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /// A card goes out of the project and comes back; its camera's own copies get other names. The card has an
 /// original, a small copy of the camera's, a still, and a file that cannot be read.
+@WithMedia
 class TakenOutTest {
     @TempDir
     Path folder = Path.of("");

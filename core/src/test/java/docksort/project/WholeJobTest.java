@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.arrival.ScanResult;
@@ -47,6 +48,7 @@ import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
 
 /// The job from arrival to dispatch on real clips, the real engine and the real catalogue.
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class WholeJobTest {
     @TempDir

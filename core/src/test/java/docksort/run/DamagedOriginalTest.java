@@ -3,6 +3,7 @@ package docksort.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -27,6 +28,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /// Originals that are damaged in the middle: what decodes is copied to its place, and what does not is
 /// told.
+@WithMedia
 class DamagedOriginalTest {
     private static final int FRAMES = 100;
 

@@ -3,6 +3,7 @@ package docksort.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -23,9 +24,12 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 
 /// What nights bring: a killed program, a folder that may not be written to, a source that went away, a
 /// stop.
+@Isolated("kills the engines of this program")
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class FaultsTest {
     @TempDir
@@ -41,9 +45,9 @@ class FaultsTest {
         for (int i = 1; i <= 3; i++) {
             footage.clip(
                     card.resolve("L00" + i + ".mov"),
-                    "1920x1080",
+                    "1280x720",
                     "25",
-                    250,
+                    200,
                     "-c:v",
                     "libx264",
                     "-preset",

@@ -12,8 +12,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.Isolated;
 
 /// Against a program that is not ours and takes all it can get.
+@Isolated("looks at what the machine does")
 class MachineUseTest {
     private static final int LOOKS = 200;
 

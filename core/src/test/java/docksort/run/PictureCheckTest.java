@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Clips;
 import docksort.Footage;
+import docksort.WithMedia;
 import docksort.engine.Cancellation;
 import docksort.engine.Conduct;
 import docksort.engine.Inspection;
@@ -31,6 +32,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /// Copies made right, and made wrong on purpose, each in one way that facts alone do not show.
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class PictureCheckTest {
     private static final int FRAMES = 50;

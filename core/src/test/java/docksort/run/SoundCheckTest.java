@@ -3,6 +3,7 @@ package docksort.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Clips;
+import docksort.WithMedia;
 import docksort.engine.Cancellation;
 import docksort.engine.Conduct;
 import docksort.engine.Inspection;
@@ -28,6 +29,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /// Copies whose channels are right, and copies in which one is lost, swapped or heard on purpose.
+@WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class SoundCheckTest {
     private static final int FRAMES = 500;

@@ -2,6 +2,7 @@ package docksort.stock;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.WithMedia;
 import docksort.arrival.ClipId;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -27,6 +28,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Deleting takes copies and nothing else, whatever lies in the way.
+@WithMedia
 class CleanUpTest {
     private static final Fingerprint SOURCE = new Fingerprint(5_000, "0123456789abcdef0123456789abcdef");
     private static final String RECIPE = "light-prores-half";
@@ -68,9 +70,9 @@ class CleanUpTest {
         return CleanUp.plan(copies, Map.of("copies", root), removal, file -> CopyTags.read(CopyTags.besides(file)));
     }
 
-    /// Each tree is built of the same hostile parts in another mixture: links out of the root, folders that are
-    /// links, second names of originals, originals that bear a copy's metadata, twins in other letters, an
-    /// arrival inside the folder for copies, paths that climb.
+    /// Each tree is built of the same hostile parts in another mixture: links out of the root, folders
+    /// that are links, second names of originals, originals that bear a copy's metadata, twins in other
+    /// letters, an arrival inside the folder for copies, paths that climb.
     @Test
     void nothingThatIsNotACopyIsDeletedInTenThousandTrees() throws IOException {
         var random = new Random(11);

@@ -27,11 +27,13 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.assertj.core.api.SoftAssertions;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Every frame of the demo footage carries its number as a strip of fields. Copies of all of it show the
 /// numbers of their originals, at both ends and at ten frames between.
+@Tag("media")
 class DemoCopiesTest {
     private static final Path FOOTAGE = Path.of("target", "demo-footage").toAbsolutePath();
 

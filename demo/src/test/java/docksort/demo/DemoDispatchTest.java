@@ -53,6 +53,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.TestMethodOrder;
@@ -65,6 +66,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /// next.
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+@Tag("media")
 class DemoDispatchTest {
     private static final Path FOOTAGE = Path.of("target", "demo-footage").toAbsolutePath();
     private static final Raster HD = new Raster(1920, 1080);

@@ -24,6 +24,7 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DynamicTest;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestFactory;
 import org.junit.jupiter.api.TestInstance;
@@ -36,8 +37,9 @@ import org.mp4parser.boxes.sampleentry.VisualSampleEntry;
 
 /// Holds what inspection says of the demo footage against two readers of another kind:
 /// `org.mp4parser:isoparser`, which reads the sample tables of MOV and MP4 files, and a full decode that
-/// describes every decoded frame. What is expected of each clip stands in a table here, written from what the
-/// shoot was told to be, not from what inspection says.
+/// describes every decoded frame. What is expected of each clip stands in a table here, written from what
+/// the shoot was told to be, not from what inspection says.
+@Tag("media")
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class IndependentReadingTest {
     private static final Path FOLDER = Path.of("target", "demo-footage").toAbsolutePath();
