@@ -1,5 +1,10 @@
 package docksort.desktop;
 
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.Theme;
+import docksort.desktop.shell.Window;
+import docksort.desktop.shell.WindowMemory;
+import docksort.desktop.workshop.Workshop;
 import docksort.problem.Faults;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -36,7 +41,7 @@ public final class DockSortApp extends Application {
         stage.show();
         var options = new Options(getParameters().getRaw());
         CompletableFuture.supplyAsync(() -> {
-                    Workshop opened = Workshop.open(options.project());
+                    Workshop opened = Workshop.open(options.project(), Platform::runLater);
                     return new Opened(opened, options.toTake(opened));
                 })
                 .whenComplete((opened, failure) -> Platform.runLater(() -> {
@@ -152,7 +157,7 @@ public final class DockSortApp extends Application {
                 arrivals(demo).stream()
                         .filter(folder -> !known.contains(folder))
                         .forEach(wanted::add);
-                if (!workshop.dispatchDesk().hasTimeline()) {
+                if (!workshop.dispatch().hasTimeline()) {
                     timeline(demo).ifPresent(wanted::addFirst);
                 }
             });

@@ -3,7 +3,13 @@ package docksort.desktop;
 import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.desktop.DockSortApp.Options;
+import docksort.desktop.parts.PngFile;
+import docksort.desktop.shell.Window;
 import docksort.desktop.work.Job;
+import docksort.desktop.workshop.DispatchDesk;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.TimelineView;
+import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.dispatch.DepartureReport;
@@ -74,19 +80,19 @@ final class Unattended {
 
     private void work() throws InterruptedException, ExecutionException, TimeoutException {
         Path demo = options.demo().orElseThrow(() -> new IllegalArgumentException("--unattended needs --demo"));
-        wait(workshop.addArrivals(Options.arrivals(demo)));
+        wait(workshop.arrivals().add(Options.arrivals(demo)));
         tellArrivals();
         onWindow(() -> window.show(0));
         until(() -> window.picturesPending() == 0);
         picture("arrivals-summary");
-        wait(workshop.readAt(rateOpen(), view().format().rate()));
+        wait(workshop.arrivals().readAt(rateOpen(), view().format().rate()));
         say(
                 "Read at %s fps: %d of the clips state no rate",
                 view().format().rate().label(), rateAsked);
         Clip hard = clip("DESK_0412");
-        wait(workshop.measure(List.of(hard)));
-        wait(workshop.testLevers(List.of(hard)));
-        wait(workshop.lookAgain(view().arrivals().getFirst()));
+        wait(workshop.measuring().measure(List.of(hard)));
+        wait(workshop.measuring().testLevers(List.of(hard)));
+        wait(workshop.arrivals().lookAgain(view().arrivals().getFirst()));
         say("Measured %s", hard.name());
         onWindow(() -> {
             window.show(0);
@@ -102,11 +108,11 @@ final class Unattended {
         onWindow(() -> window.setNight(false));
         tellPlan();
         onWindow(() -> window.show(1));
-        wait(workshop.tryOut(view().sheet().wanted()));
+        wait(workshop.sort().tryOut(view().sheet().wanted()));
         say("Tried a second of each: time %s", view().sheet().time().label());
         picture("sort");
         wait(onWindow(() -> window.sort().compare("DESK_0412")));
-        until(() -> !workshop.measureProgress().get().running());
+        until(() -> !workshop.measuring().progress().get().running());
         picture("sort-compared");
         make();
         onWindow(() -> {
@@ -137,7 +143,7 @@ final class Unattended {
     }
 
     private ProjectView view() throws InterruptedException, ExecutionException, TimeoutException {
-        return onWindow(() -> workshop.view().get().orElseThrow());
+        return onWindow(() -> workshop.views().view().get().orElseThrow());
     }
 
     private void tellArrivals() throws InterruptedException, ExecutionException, TimeoutException {
@@ -187,12 +193,12 @@ final class Unattended {
 
     private void make() throws InterruptedException, ExecutionException, TimeoutException {
         onWindow(() -> window.show(2));
-        wait(workshop.startRun());
-        until(() -> workshop.run().get().finished()
-                >= Math.min(4, workshop.run().get().copies().size() / 2));
+        wait(workshop.runs().start());
+        until(() -> workshop.runs().shown().get().finished()
+                >= Math.min(4, workshop.runs().shown().get().copies().size() / 2));
         picture("run");
-        until(() -> !workshop.run().get().running());
-        RunSnapshot run = onWindow(() -> workshop.run().get());
+        until(() -> !workshop.runs().shown().get().running());
+        RunSnapshot run = onWindow(() -> workshop.runs().shown().get());
         say(
                 "Run: %d made and checked, %d failed, %.1f s",
                 run.ready(), run.count(CopyState.FAILED), run.elapsed().toMillis() / 1000.0);
@@ -202,7 +208,7 @@ final class Unattended {
                     copy.clipName(), copy.copy().state().label(), copy.copy().note());
         }
         good &= run.ready() == run.copies().size();
-        wait(workshop.refreshStock());
+        wait(workshop.stock().refresh());
     }
 
     private void tellStock() throws InterruptedException, ExecutionException, TimeoutException {
@@ -216,27 +222,27 @@ final class Unattended {
     }
 
     private void dispatch(Path timeline) throws InterruptedException, ExecutionException, TimeoutException {
-        wait(workshop.dispatchDesk().open(timeline));
-        wait(workshop.dispatchDesk().switchTo(ServingOrder.LIGHT_FIRST));
+        wait(workshop.dispatch().open(timeline));
+        wait(workshop.dispatch().switchTo(ServingOrder.LIGHT_FIRST));
         onWindow(() -> window.show(4));
         picture("dispatch");
         Path light = folder.resolve("night_optics_light.otio");
-        wait(workshop.dispatchDesk().save(light));
+        wait(workshop.dispatch().save(light));
         TimelineView onCopies =
-                onWindow(() -> workshop.dispatchDesk().timeline().get().orElseThrow());
+                onWindow(() -> workshop.dispatch().timeline().get().orElseThrow());
         say(
                 "Dispatch: %s, %d of %d events on copies, saved as %s",
                 onCopies.name(), onCopies.onCopies(), onCopies.events().size(), light);
-        wait(workshop.dispatchDesk().switchTo(ServingOrder.ORIGINALS));
+        wait(workshop.dispatch().switchTo(ServingOrder.ORIGINALS));
         Path back = folder.resolve("night_optics_originals.otio");
-        wait(workshop.dispatchDesk().save(back));
+        wait(workshop.dispatch().save(back));
         TimelineView onOriginals =
-                onWindow(() -> workshop.dispatchDesk().timeline().get().orElseThrow());
+                onWindow(() -> workshop.dispatch().timeline().get().orElseThrow());
         say(
                 "  back on originals: %d of %d events on copies, saved as %s",
                 onOriginals.onCopies(), onOriginals.events().size(), back);
         depart();
-        wait(workshop.serve(ServingOrder.LIGHT_FIRST));
+        wait(workshop.stock().serve(ServingOrder.LIGHT_FIRST));
         good &= onCopies.onCopies() > 0
                 && onOriginals.onCopies() == 0
                 && OtioTimeline.open(back).name().equals(onCopies.name());
@@ -254,7 +260,7 @@ final class Unattended {
         until(() -> window.scene().lookup("#departure-leave") != null);
         picture("departure");
         onWindow(() -> press("back-to-list"));
-        DispatchDesk desk = workshop.dispatchDesk();
+        DispatchDesk desk = workshop.dispatch();
         DepartureCheck check = outcome(then -> desk.check(Purpose.FINISHING, true, then));
         DepartureReport report = answer(then -> desk.depart(
                 check,

@@ -2,11 +2,11 @@ package docksort.desktop.arrivals;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.Whereabouts;
-import docksort.desktop.Insight;
-import docksort.desktop.Parts;
-import docksort.desktop.ProjectView;
-import docksort.desktop.Typed;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.Typed;
+import docksort.desktop.workshop.Insight;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.FrameRate;
 import docksort.media.Measured;
 import docksort.media.Raster;
@@ -111,7 +111,7 @@ final class ArrivalPage {
         long seconds = Math.round(rows.stream()
                 .mapToDouble(row -> row.clip().facts().seconds().toDouble())
                 .sum());
-        return docksort.desktop.Words.of(java.time.Duration.ofSeconds(seconds));
+        return docksort.desktop.parts.Words.of(java.time.Duration.ofSeconds(seconds));
     }
 
     /// How often each value occurs, the most frequent first.
@@ -134,8 +134,8 @@ final class ArrivalPage {
         var watch = new CheckBox("Take in new files by themselves");
         watch.setId("watch-arrival");
         watch.setSelected(view.insight().watched().contains(known.id()));
-        watch.setOnAction(_ -> workshop.watch(known, watch.isSelected()));
-        var again = Parts.button("Look again", () -> workshop.lookAgain(known));
+        watch.setOnAction(_ -> workshop.arrivals().watch(known, watch.isSelected()));
+        var again = Parts.button("Look again", () -> workshop.arrivals().lookAgain(known));
         again.setId("look-again");
         return new VBox(
                 8,
@@ -153,41 +153,47 @@ final class ArrivalPage {
         raster.setAccessibleText("Raster of the timeline");
         raster.setOnAction(_ -> {
             if (!raster.getText().isBlank() && Typed.raster(raster.getText()).isEmpty()) {
-                workshop.setFormat(with(format, Raster.parse(raster.getText()), format.pixelAspect()));
+                workshop.arrivals().setFormat(with(format, Raster.parse(raster.getText()), format.pixelAspect()));
             }
         });
         var aspect = new TextField(format.pixelAspect().toString());
         aspect.setAccessibleText("Pixel aspect of the timeline");
         aspect.setOnAction(_ -> {
             if (Typed.pixelAspect(aspect.getText()).isEmpty()) {
-                workshop.setFormat(with(
-                        format, format.raster(), Rational.parse(aspect.getText().strip())));
+                workshop.arrivals()
+                        .setFormat(with(
+                                format,
+                                format.raster(),
+                                Rational.parse(aspect.getText().strip())));
             }
         });
         ComboBox<FrameRate> rate = box(FrameRate.COMMON, format.rate(), FrameRate::label);
         rate.setId("timeline-rate");
         rate.setAccessibleText("Frame rate of the timeline");
-        rate.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
-                format.raster(),
-                rate.getValue(),
-                format.pixelAspect(),
-                format.primaries(),
-                format.samplesPerSecond())));
+        rate.setOnAction(_ -> workshop.arrivals()
+                .setFormat(new TimelineFormat(
+                        format.raster(),
+                        rate.getValue(),
+                        format.pixelAspect(),
+                        format.primaries(),
+                        format.samplesPerSecond())));
         ComboBox<String> primaries = box(PRIMARIES, format.primaries(), text -> text);
         primaries.setAccessibleText("Colour of the timeline");
-        primaries.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
-                format.raster(),
-                format.rate(),
-                format.pixelAspect(),
-                primaries.getValue(),
-                format.samplesPerSecond())));
+        primaries.setOnAction(_ -> workshop.arrivals()
+                .setFormat(new TimelineFormat(
+                        format.raster(),
+                        format.rate(),
+                        format.pixelAspect(),
+                        primaries.getValue(),
+                        format.samplesPerSecond())));
         ComboBox<Integer> sound = box(
                 SOUND_RATES,
                 format.samplesPerSecond(),
                 hertz -> String.format(Locale.ROOT, "%.1f kHz", hertz / 1000.0));
         sound.setAccessibleText("Sound rate of the timeline");
-        sound.setOnAction(_ -> workshop.setFormat(new TimelineFormat(
-                format.raster(), format.rate(), format.pixelAspect(), format.primaries(), sound.getValue())));
+        sound.setOnAction(_ -> workshop.arrivals()
+                .setFormat(new TimelineFormat(
+                        format.raster(), format.rate(), format.pixelAspect(), format.primaries(), sound.getValue())));
         return List.of(
                 setting("Raster", Parts.checked(raster, Typed::raster)),
                 setting("Rate", rate),
@@ -271,7 +277,7 @@ final class ArrivalPage {
                         speed.map(s -> "read at " + s.dividedBy(1e6).label() + " MB/s")
                                 .orElse("read speed not measured"),
                         "quiet"),
-                Parts.button("Measure read speed", () -> workshop.measureVolume(on), "link"));
+                Parts.button("Measure read speed", () -> workshop.measuring().measureVolume(on), "link"));
         page.getStyleClass().add("reason");
         return page;
     }

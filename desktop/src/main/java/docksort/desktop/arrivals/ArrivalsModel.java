@@ -4,12 +4,12 @@ import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Whereabouts;
-import docksort.desktop.ProjectView;
-import docksort.desktop.Rows;
-import docksort.desktop.ScanProgress;
-import docksort.desktop.ScopeList.Group;
-import docksort.desktop.ScopeList.Line;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Rows;
+import docksort.desktop.parts.ScopeList.Group;
+import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.ScanProgress;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.Fingerprint;
 import docksort.stock.StockLine;
 import docksort.strain.Strain;
@@ -53,10 +53,10 @@ public final class ArrivalsModel {
 
     public ArrivalsModel(Workshop workshop) {
         this.workshop = workshop;
-        workshop.eachView(this::take);
-        workshop.scanned().addListener((ListChangeListener<Clip>)
-                _ -> workshop.view().get().ifPresent(this::take));
-        workshop.scan().subscribe(_ -> tellLine());
+        workshop.views().each(this::take);
+        workshop.arrivals().scanned().addListener((ListChangeListener<Clip>)
+                _ -> workshop.views().view().get().ifPresent(this::take));
+        workshop.arrivals().scan().subscribe(_ -> tellLine());
         scope.subscribe(_ -> show());
         filter.subscribe(_ -> show());
     }
@@ -69,12 +69,16 @@ public final class ArrivalsModel {
         var judge = new StrainJudge(view.format(), view.insight().measured());
         var strains = view.strains();
         var found = new ArrayList<ClipRow>();
+        Set<ClipId> known = new HashSet<>();
         for (Clip clip : view.clips()) {
+            known.add(clip.id());
             Strain strain = strains.get(clip.id());
             found.add(row(clip, strain == null ? judge.judge(clip) : strain, served, judge));
         }
-        for (Clip clip : workshop.scanned()) {
-            found.add(row(clip, judge.judge(clip), served, judge));
+        for (Clip clip : workshop.arrivals().scanned()) {
+            if (!known.contains(clip.id())) { // some are kept before their folder is looked through
+                found.add(row(clip, judge.judge(clip), served, judge));
+            }
         }
         view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file)));
         all = found;
@@ -230,12 +234,12 @@ public final class ArrivalsModel {
     }
 
     private void tellLine() {
-        ScanProgress scan = workshop.scan().get();
+        ScanProgress scan = workshop.arrivals().scan().get();
         if (scan.running()) {
             line.set("looking: " + scan.done() + " of " + scan.all());
             return;
         }
-        Optional<ProjectView> view = workshop.view().get();
+        Optional<ProjectView> view = workshop.views().view().get();
         if (view.isEmpty() || all.isEmpty()) {
             line.set("nothing yet");
             return;
@@ -280,7 +284,8 @@ public final class ArrivalsModel {
 
     /// The arrival that the scope is narrowed to.
     public Optional<Arrival> arrivalInScope() {
-        return workshop.view()
+        return workshop.views()
+                .view()
                 .get()
                 .flatMap(view -> view.arrivals().stream()
                         .filter(arrival ->

@@ -1,13 +1,13 @@
 package docksort.desktop.arrivals;
 
-import docksort.desktop.Docket;
-import docksort.desktop.Mark;
-import docksort.desktop.Parts;
-import docksort.desktop.ProjectView;
-import docksort.desktop.ScopeList;
-import docksort.desktop.Station;
-import docksort.desktop.Thumbnails;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.ScopeList;
+import docksort.desktop.parts.Station;
+import docksort.desktop.parts.Thumbnails;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
 import docksort.strain.PlayRatio;
 import docksort.strain.Verdict;
 import java.io.File;
@@ -70,9 +70,9 @@ public final class ArrivalsStation implements Station {
                 showDocket();
             }
         });
-        workshop.eachView(_ -> {
+        workshop.views().each(_ -> {
             // What a run changes of a clip is in its row.
-            if (!workshop.run().get().running()) {
+            if (!workshop.runs().shown().get().running()) {
                 showDocket();
             }
         });
@@ -142,23 +142,23 @@ public final class ArrivalsStation implements Station {
         summary.setMinWidth(0);
         var progress = new ProgressBar(0);
         progress.setPrefWidth(120);
-        Button stop = Parts.button("Stop looking", workshop::cancelScan);
+        Button stop = Parts.button("Stop looking", workshop.arrivals()::stopLooking);
         var looking = new HBox(10, progress, stop);
         looking.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         looking.setVisible(false);
         looking.setManaged(false);
-        workshop.scan().subscribe(scan -> {
+        workshop.arrivals().scan().subscribe(scan -> {
             looking.setVisible(scan.running());
             looking.setManaged(scan.running());
             progress.setProgress(scan.all() == 0 ? 0 : (double) scan.done() / scan.all());
             progress.setAccessibleText(scan.done() + " of " + scan.all() + " files looked into");
         });
         var measured = Parts.label("", "quiet");
-        var stopMeasuring = Parts.button("Stop", workshop::stopMeasuring);
+        var stopMeasuring = Parts.button("Stop", workshop.measuring()::stop);
         stopMeasuring.setId("stop-measuring");
         var measuring = new HBox(10, measured, stopMeasuring);
         measuring.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        workshop.measureProgress().subscribe(now -> {
+        workshop.measuring().progress().subscribe(now -> {
             measuring.setVisible(now.running());
             measuring.setManaged(now.running());
             measured.setText(
@@ -176,7 +176,7 @@ public final class ArrivalsStation implements Station {
         chooser.setTitle("Add the folder of a card, a drive or a recording");
         File chosen = chooser.showDialog(table.getScene().getWindow());
         if (chosen != null) {
-            workshop.addArrivals(List.of(chosen.toPath()));
+            workshop.arrivals().add(List.of(chosen.toPath()));
         }
     }
 
@@ -291,7 +291,8 @@ public final class ArrivalsStation implements Station {
     }
 
     private java.util.Optional<PlayRatio> playRatio(ClipRow.Known row) {
-        return workshop.view()
+        return workshop.views()
+                .view()
                 .get()
                 .flatMap(view -> view.insight().measured(row.clip()).play());
     }
@@ -363,7 +364,7 @@ public final class ArrivalsStation implements Station {
 
     private List<Node> docket() {
         List<ClipRow> chosen = chosen();
-        ProjectView view = workshop.view().get().orElse(null);
+        ProjectView view = workshop.views().view().get().orElse(null);
         if (view == null) {
             return List.of(Parts.label("Reading the project", "quiet"));
         }

@@ -1,7 +1,7 @@
 package docksort.desktop.arrivals;
 
-import docksort.desktop.Mark;
-import docksort.desktop.Parts;
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
 import docksort.strain.CardClass;
 import docksort.strain.CardClass.Mode;
 import java.util.ArrayList;

@@ -1,10 +1,11 @@
 package docksort.desktop.arrivals;
 
 import docksort.arrival.Clip;
-import docksort.desktop.Insight;
-import docksort.desktop.Parts;
-import docksort.desktop.Thumbnails;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.Thumbnails;
+import docksort.desktop.workshop.Insight;
+import docksort.desktop.workshop.MeasuringDesk;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
 import docksort.media.FrameRate;
@@ -35,9 +36,8 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
-/// The side sheet that explains one clip, or several: picture, strain with every reason, what can be measured,
-/// advice,
-/// all facts.
+/// The side sheet that explains one clip, or several: picture, strain with every reason, what can be
+/// measured, advice, all facts.
 final class ClipDocket {
     private static final double WIDTH = 284;
     private static final int PICTURES_IN_A_CLIP = 12;
@@ -89,8 +89,9 @@ final class ClipDocket {
         page.add(new FlowPane(
                 8,
                 8,
-                Parts.button("Measure play and jumps", () -> workshop.measure(clips)),
-                Parts.button("Which lever helps?", () -> workshop.testLevers(clips))));
+                Parts.button(
+                        "Measure play and jumps", () -> workshop.measuring().measure(clips)),
+                Parts.button("Which lever helps?", () -> workshop.measuring().testLevers(clips))));
         Map<Lever.Limit, Long> limits = clips.stream()
                 .flatMap(clip -> insight.lever(clip).stream())
                 .collect(Collectors.groupingBy(Lever::limit, TreeMap::new, Collectors.counting()));
@@ -175,7 +176,8 @@ final class ClipDocket {
         var buttons = new FlowPane(6, 6);
         for (FrameRate rate : FrameRate.COMMON) {
             if (rate.exact().compareTo(Rational.of(61)) < 0) {
-                var button = Parts.button(rate.label(), () -> workshop.readAt(open, rate));
+                var button =
+                        Parts.button(rate.label(), () -> workshop.arrivals().readAt(open, rate));
                 button.setAccessibleText("Read at " + rate.label() + " frames a second");
                 buttons.getChildren().add(button);
             }
@@ -210,11 +212,12 @@ final class ClipDocket {
         }
         Button measure = Parts.button(
                 measured.play().isEmpty() ? "Measure play and jumps" : "Measure again",
-                () -> workshop.measure(List.of(row.clip())));
+                () -> workshop.measuring().measure(List.of(row.clip())));
         measure.setId("measure-clip");
-        Button lever = Parts.button("Which lever helps?", () -> workshop.testLevers(List.of(row.clip())));
+        Button lever =
+                Parts.button("Which lever helps?", () -> workshop.measuring().testLevers(List.of(row.clip())));
         lever.setId("test-levers");
-        boolean copyable = Workshop.canTestLevers(row.clip());
+        boolean copyable = MeasuringDesk.canTestLevers(row.clip());
         lever.setDisable(!copyable);
         page.add(new FlowPane(8, 8, measure, lever));
         if (!copyable) {

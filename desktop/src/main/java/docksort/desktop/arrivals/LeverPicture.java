@@ -1,6 +1,6 @@
 package docksort.desktop.arrivals;
 
-import docksort.desktop.Parts;
+import docksort.desktop.parts.Parts;
 import docksort.strain.Lever;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,6 +1,6 @@
 package docksort.desktop.arrivals;
 
-import docksort.desktop.Parts;
+import docksort.desktop.parts.Parts;
 import docksort.strain.Verdict;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -19,11 +19,9 @@ import javafx.scene.shape.Path;
 import javafx.scene.shape.PathElement;
 import javafx.scene.shape.Rectangle;
 
-/// All clips as dots: pixels a second to the right, frames decoded to show one upwards, both by powers of ten;
-/// the
-/// area of a dot is its bytes. A rubber band selects. Verdicts are told by shape: open circle, full circle,
-/// lozenge,
-/// cross.
+/// All clips as dots: pixels a second to the right, frames decoded to show one upwards, both by powers of
+/// ten; the area of a dot is its bytes. A rubber band selects. Verdicts are told by shape: open circle,
+/// full circle, lozenge, cross.
 final class StrainMap extends Pane {
     private static final String ADVICE = "Draw a band around dots to select them; point at one for its name.";
     private static final double USUAL_LINE = 20; // height of a line of text at 100 %

@@ -1,6 +1,6 @@
 package docksort.desktop.arrivals;
 
-import docksort.desktop.Parts;
+import docksort.desktop.parts.Parts;
 import docksort.media.ScrubCost;
 import docksort.strain.RecordingAdvice;
 import java.util.ArrayList;
@@ -11,7 +11,8 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.layout.VBox;
 
-/// How to record next time, and what the scrub cost would be for any keyframe interval and number of B-frames.
+/// How to record next time, and what the scrub cost would be for any keyframe interval and number of
+/// B-frames.
 final class WhatIf {
     private static final int LONGEST = 600;
     private static final int MOST_TWO_WAY = 4;

@@ -1,10 +1,10 @@
 package docksort.desktop.dispatch;
 
-import docksort.desktop.Rows;
-import docksort.desktop.ScopeList.Group;
-import docksort.desktop.ScopeList.Line;
-import docksort.desktop.TimelineView;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Rows;
+import docksort.desktop.parts.ScopeList.Group;
+import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.workshop.TimelineView;
+import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import java.util.List;
@@ -31,7 +31,7 @@ public final class DispatchModel {
     private Optional<TimelineView> timeline = Optional.empty();
 
     public DispatchModel(Workshop workshop) {
-        workshop.dispatchDesk().timeline().subscribe(this::take);
+        workshop.dispatch().timeline().subscribe(this::take);
         scope.subscribe(_ -> show());
         filter.subscribe(_ -> show());
     }

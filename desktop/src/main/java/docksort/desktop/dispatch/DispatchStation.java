@@ -2,16 +2,16 @@ package docksort.desktop.dispatch;
 
 import docksort.catalogue.Pin;
 import docksort.catalogue.WorkingCopy;
-import docksort.desktop.Docket;
-import docksort.desktop.Mark;
-import docksort.desktop.Parts;
-import docksort.desktop.ProjectView;
-import docksort.desktop.ScopeList;
-import docksort.desktop.Station;
-import docksort.desktop.TaskPage;
-import docksort.desktop.TimelineView;
-import docksort.desktop.Workshop;
 import docksort.desktop.pair.PairPage;
+import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.ScopeList;
+import docksort.desktop.parts.Station;
+import docksort.desktop.parts.TaskPage;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.TimelineView;
+import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import docksort.media.FrameRange;
@@ -67,8 +67,8 @@ public final class DispatchStation implements Station {
         centre.setCenter(table());
         showList();
         table.getSelectionModel().selectedItemProperty().subscribe(_ -> page.refresh());
-        workshop.dispatchDesk().timeline().subscribe(_ -> show());
-        workshop.eachView(_ -> show());
+        workshop.dispatch().timeline().subscribe(_ -> show());
+        workshop.views().each(_ -> show());
     }
 
     private Node bar() {
@@ -97,7 +97,7 @@ public final class DispatchStation implements Station {
         long first = event.used().map(FrameRange::first).orElse(0L);
         centre.setTop(null);
         centre.setCenter(
-                new PairPage(workshop.pairDesk(), event.clip().orElseThrow(), copies, first, this::showList).node());
+                new PairPage(workshop.pairs(), event.clip().orElseThrow(), copies, first, this::showList).node());
     }
 
     private Button task(String id, String text, Supplier<TaskPage> task) {
@@ -126,7 +126,7 @@ public final class DispatchStation implements Station {
                                 .toList()));
         File chosen = chooser.showOpenDialog(table.getScene().getWindow());
         if (chosen != null) {
-            workshop.dispatchDesk().open(chosen.toPath());
+            workshop.dispatch().open(chosen.toPath());
         }
     }
 
@@ -186,7 +186,7 @@ public final class DispatchStation implements Station {
     }
 
     private void show() {
-        Optional<TimelineView> timeline = workshop.dispatchDesk().timeline().get();
+        Optional<TimelineView> timeline = workshop.dispatch().timeline().get();
         title.setText(timeline.map(t -> t.name() + (t.unsaved() ? " · not saved" : ""))
                 .orElse(""));
         List<Pin> pins = timeline.map(TimelineView::pins).orElse(List.of());
@@ -197,12 +197,12 @@ public final class DispatchStation implements Station {
         boolean filtered = timeline.filter(view -> !view.events().isEmpty()).isPresent();
         table.setPlaceholder(
                 filtered ? Parts.empty("No such events", "Choose Everything, or empty the filter.") : empty());
-        ServingOrder now = workshop.view().get().map(ProjectView::order).orElse(ServingOrder.LIGHT_FIRST);
+        ServingOrder now = workshop.views().view().get().map(ProjectView::order).orElse(ServingOrder.LIGHT_FIRST);
         orders.getChildren()
                 .setAll(orders(
                         "order-",
                         timeline.flatMap(view -> followed(view, now)),
-                        order -> workshop.dispatchDesk().switchTo(order)));
+                        order -> workshop.dispatch().switchTo(order)));
         orders.setDisable(timeline.isEmpty());
         page.refresh();
     }
@@ -245,7 +245,7 @@ public final class DispatchStation implements Station {
     }
 
     private List<Node> docket() {
-        Optional<TimelineView> timeline = workshop.dispatchDesk().timeline().get();
+        Optional<TimelineView> timeline = workshop.dispatch().timeline().get();
         ConformedEvent chosen = table.getSelectionModel().getSelectedItem();
         if (timeline.isEmpty()) {
             return List.of(
@@ -278,7 +278,7 @@ public final class DispatchStation implements Station {
         for (var candidate : event.candidates()) {
             Button pick = Parts.button(
                     "It is " + candidate.clip().name(),
-                    () -> workshop.dispatchDesk().say(event.event(), candidate.clip()));
+                    () -> workshop.dispatch().say(event.event(), candidate.clip()));
             pick.setId("pick-" + candidate.clip().name());
             nodes.add(pick);
             nodes.add(Parts.wrapped(candidate.clip().source().head().toString(), "mono"));
@@ -310,7 +310,7 @@ public final class DispatchStation implements Station {
         if (view.pinOf(event).isPresent()) {
             Button away = Parts.button(
                     "Take the pin away",
-                    () -> workshop.dispatchDesk()
+                    () -> workshop.dispatch()
                             .pin(clip, view.pinOf(event).orElseThrow().frames(), Optional.empty()));
             away.setId("pin-away");
             nodes.add(away);
@@ -328,17 +328,17 @@ public final class DispatchStation implements Station {
                 .addAll(orders(
                         id,
                         now,
-                        order -> workshop.dispatchDesk().pin(event.clip().orElseThrow(), frames, Optional.of(order))));
+                        order -> workshop.dispatch().pin(event.clip().orElseThrow(), frames, Optional.of(order))));
         return box;
     }
 
     private List<Node> timeline(TimelineView view) {
         long copies = view.onCopies();
-        Button save = Parts.button("Save", () -> workshop.dispatchDesk().save(view.file()), "main");
+        Button save = Parts.button("Save", () -> workshop.dispatch().save(view.file()), "main");
         save.setId("save-timeline");
         save.setDisable(!view.unsaved());
         Button saveAs = Parts.button("Save as…", () -> saveAs(view.file()));
-        Button back = Parts.button("Take back the switch", workshop.dispatchDesk()::takeBackSwitch);
+        Button back = Parts.button("Take back the switch", workshop.dispatch()::takeBackSwitch);
         back.setDisable(!view.canTakeBack());
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.wrapped(view.name(), "docket-name"));
@@ -384,7 +384,7 @@ public final class DispatchStation implements Station {
         chooser.setInitialFileName(String.valueOf(file.getFileName()));
         File chosen = chooser.showSaveDialog(table.getScene().getWindow());
         if (chosen != null) {
-            workshop.dispatchDesk().save(chosen.toPath());
+            workshop.dispatch().save(chosen.toPath());
         }
     }
 

@@ -1,14 +1,14 @@
 package docksort.desktop.dispatch;
 
 import docksort.catalogue.Root;
-import docksort.desktop.DispatchDesk;
-import docksort.desktop.Parts;
-import docksort.desktop.TaskPage;
-import docksort.desktop.TaskPage.Line;
-import docksort.desktop.TaskPage.Standing;
-import docksort.desktop.TimelineView;
-import docksort.desktop.Typed;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.TaskPage;
+import docksort.desktop.parts.TaskPage.Line;
+import docksort.desktop.parts.TaskPage.Standing;
+import docksort.desktop.parts.Typed;
+import docksort.desktop.workshop.DispatchDesk;
+import docksort.desktop.workshop.TimelineView;
+import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Condition;
 import docksort.dispatch.DepartureCheck.Finding;
@@ -55,7 +55,7 @@ final class DispatchTasks {
     }
 
     private DispatchDesk desk() {
-        return workshop.dispatchDesk();
+        return workshop.dispatch();
     }
 
     private Optional<TimelineView> timeline() {
@@ -366,7 +366,7 @@ final class DispatchTasks {
     // Workstations
 
     TaskPage workstations() {
-        List<Root> roots = workshop.view().get().stream()
+        List<Root> roots = workshop.views().view().get().stream()
                 .flatMap(view -> view.roots().stream())
                 .toList();
         var root = choice("workstation-root", "Root", roots, Root::name);

@@ -2,12 +2,12 @@ package docksort.desktop.pair;
 
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
-import docksort.desktop.PairDesk;
-import docksort.desktop.PairDesk.Answer;
-import docksort.desktop.PairDesk.Likeness;
-import docksort.desktop.PairDesk.Side;
-import docksort.desktop.PairDesk.Wanted;
-import docksort.desktop.Parts;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.workshop.PairDesk;
+import docksort.desktop.workshop.PairDesk.Answer;
+import docksort.desktop.workshop.PairDesk.Likeness;
+import docksort.desktop.workshop.PairDesk.Side;
+import docksort.desktop.workshop.PairDesk.Wanted;
 import docksort.media.FrameRange;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;

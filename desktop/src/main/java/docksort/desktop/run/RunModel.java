@@ -1,11 +1,11 @@
 package docksort.desktop.run;
 
 import docksort.catalogue.CopyState;
-import docksort.desktop.Rows;
-import docksort.desktop.ScopeList.Group;
-import docksort.desktop.ScopeList.Line;
-import docksort.desktop.Words;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Rows;
+import docksort.desktop.parts.ScopeList.Group;
+import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.parts.Words;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
@@ -34,7 +34,7 @@ public final class RunModel {
     private final StringProperty scope = new SimpleStringProperty("");
 
     public RunModel(Workshop workshop) {
-        workshop.run().subscribe(this::take);
+        workshop.runs().shown().subscribe(this::take);
         scope.subscribe(_ -> show());
     }
 

@@ -1,12 +1,12 @@
 package docksort.desktop.run;
 
 import docksort.catalogue.CopyState;
-import docksort.desktop.CopyMark;
-import docksort.desktop.Docket;
-import docksort.desktop.Parts;
-import docksort.desktop.ScopeList;
-import docksort.desktop.Station;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.CopyMark;
+import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.ScopeList;
+import docksort.desktop.parts.Station;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
@@ -69,19 +69,19 @@ public final class RunStation implements Station {
         total.setPrefWidth(Double.MAX_VALUE);
         total.setMaxWidth(Double.MAX_VALUE);
         total.setAccessibleText("The run as a whole");
-        Button stop = Parts.button("Stop", workshop::stopRun);
-        Button carryOn = Parts.button("Carry on", workshop::startRun, "main");
-        Button retry = Parts.button("Retry failed", workshop::retryFailed);
+        Button stop = Parts.button("Stop", workshop.runs()::stop);
+        Button carryOn = Parts.button("Carry on", workshop.runs()::start, "main");
+        Button retry = Parts.button("Retry failed", workshop.runs()::retryFailed);
         stop.setId("stop-run");
-        Button pause = Parts.button("Pause after these", () -> workshop.pauseRun(true));
+        Button pause = Parts.button("Pause after these", () -> workshop.runs().pause(true));
         pause.setId("pause-run");
-        Button hold = Parts.button("Hold still", () -> workshop.holdRun(true));
+        Button hold = Parts.button("Hold still", () -> workshop.runs().hold(true));
         hold.setId("hold-run");
         Button goOn = Parts.button(
                 "Go on",
                 () -> {
-                    workshop.holdRun(false);
-                    workshop.pauseRun(false);
+                    workshop.runs().hold(false);
+                    workshop.runs().pause(false);
                 },
                 "main");
         goOn.setId("go-on");
@@ -122,7 +122,7 @@ public final class RunStation implements Station {
                         Parts.text(
                                 "Copy",
                                 232,
-                                row -> workshop.recipeLabel(row.copy().recipeId())),
+                                row -> workshop.sort().recipeLabel(row.copy().recipeId())),
                         Parts.<CopyProgress>drawn(
                                 "State",
                                 100,
@@ -187,7 +187,7 @@ public final class RunStation implements Station {
         List<String> moved = chosenThatWait();
         boolean good = waits(row.getItem()) && !moved.isEmpty();
         if (good) {
-            workshop.moveCopiesBefore(moved, row.getItem().copy().id());
+            workshop.runs().moveBefore(moved, row.getItem().copy().id());
         }
         event.setDropCompleted(good);
         event.consume();
@@ -241,7 +241,7 @@ public final class RunStation implements Station {
                 : still ? "held still" : row.copy().state().label();
         Label words = Parts.label(speed, "quiet");
         words.setMinWidth(110);
-        Label copy = Parts.label(workshop.recipeLabel(row.copy().recipeId()), "quiet");
+        Label copy = Parts.label(workshop.sort().recipeLabel(row.copy().recipeId()), "quiet");
         var line = new HBox(12, name, bar, words, copy);
         line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         return line;
@@ -286,8 +286,8 @@ public final class RunStation implements Station {
         var all = new CheckBox("decode all of each copy in its check");
         all.setWrapText(true);
         all.setId("check-all");
-        all.setSelected(workshop.checksAll());
-        all.setOnAction(_ -> workshop.checkAll(all.isSelected()));
+        all.setSelected(workshop.runs().checksAll());
+        all.setOnAction(_ -> workshop.runs().checkAll(all.isSelected()));
         nodes.add(all);
         nodes.add(Parts.wrapped(
                 "Otherwise only what lies around five places. Counts from the next run on; every copy says which it"
@@ -321,7 +321,7 @@ public final class RunStation implements Station {
                         new FileChooser.ExtensionFilter("to read (HTML)", "*.html"),
                         new FileChooser.ExtensionFilter("to count with (CSV)", "*.csv"));
         Optional.ofNullable(chooser.showSaveDialog(page.getScene().getWindow()))
-                .ifPresent(file -> workshop.writeReport(file.toPath()));
+                .ifPresent(file -> workshop.runs().writeReport(file.toPath()));
     }
 
     private List<Node> copyPage(List<CopyProgress> chosen) {
@@ -330,7 +330,7 @@ public final class RunStation implements Station {
             CopyProgress one = chosen.getFirst();
             nodes.add(Parts.wrapped(one.clipName(), "docket-name"));
             nodes.add(CopyMark.of(one.copy().state()));
-            nodes.add(Parts.wrapped(workshop.recipeLabel(one.copy().recipeId())));
+            nodes.add(Parts.wrapped(workshop.sort().recipeLabel(one.copy().recipeId())));
             nodes.add(Parts.wrapped(one.copy().file().toString(), "mono"));
             nodes.add(Parts.wrapped(one.copy().note().replace(", ", "\n"), "quiet"));
         } else {
@@ -340,15 +340,21 @@ public final class RunStation implements Station {
         List<String> again = ids(chosen, CopyState.FAILED, CopyState.WANTED);
         List<String> queued = ids(chosen, CopyState.WAITING, CopyState.MAKING, CopyState.CHECKING);
         if (!waiting.isEmpty() && model.snapshot().get().running()) {
-            nodes.add(identified("move-first", "Make next", () -> workshop.moveCopies(waiting, true)));
-            nodes.add(identified("move-last", "Make last", () -> workshop.moveCopies(waiting, false)));
+            nodes.add(
+                    identified("move-first", "Make next", () -> workshop.runs().move(waiting, true)));
+            nodes.add(identified("move-last", "Make last", () -> workshop.runs().move(waiting, false)));
         }
         if (!queued.isEmpty()) {
-            nodes.add(identified("leave-out", "Leave out for now", () -> workshop.skipCopies(queued)));
-            nodes.add(identified("take-out", "Take out of the queue", () -> workshop.cancelCopies(queued)));
+            nodes.add(identified(
+                    "leave-out", "Leave out for now", () -> workshop.runs().skip(queued)));
+            nodes.add(identified(
+                    "take-out", "Take out of the queue", () -> workshop.runs().cancel(queued)));
         }
         if (!again.isEmpty()) {
-            nodes.add(identified("retry-these", "Put back into the queue", () -> workshop.retryCopies(again)));
+            nodes.add(identified(
+                    "retry-these",
+                    "Put back into the queue",
+                    () -> workshop.runs().retry(again)));
         }
         return nodes;
     }

@@ -1,8 +1,8 @@
 package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
-import docksort.desktop.Parts;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.workshop.Workshop;
 import docksort.files.Documents;
 import docksort.media.ByteSize;
 import docksort.media.CopyForm;
@@ -34,8 +34,8 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 
-/// The selected clips as each recipe would make them: bytes against each other, time, what some seconds of the
-/// first one measured, a piece of its picture, and how many streams of it play at once.
+/// The selected clips as each recipe would make them: bytes against each other, time, what some seconds
+/// of the first one measured, a piece of its picture, and how many streams of it play at once.
 final class ComparePage {
     private static final double WIDTH = 270;
 
@@ -84,7 +84,8 @@ final class ComparePage {
 
     private void load() {
         lines.getChildren().setAll(Parts.label("Reckoning…", "quiet"));
-        workshop.planned(clips, book.recipes())
+        workshop.sort()
+                .planned(clips, book.recipes())
                 .thenAccept(copies -> Platform.runLater(() -> {
                     planned = copies;
                     show();
@@ -93,7 +94,8 @@ final class ComparePage {
 
     /// Makes some seconds of the first clip by every recipe.
     CompletableFuture<Void> tryOut() {
-        return workshop.compare(clips.getFirst(), book.recipes())
+        return workshop.sort()
+                .compare(clips.getFirst(), book.recipes())
                 .thenAccept(results -> Platform.runLater(() -> {
                     results.forEach(result -> tried.put(result.name(), result));
                     load();
@@ -110,7 +112,7 @@ final class ComparePage {
                         bay = Optional.of(BayProfile.read(Documents.read(file.toPath()), file.toString()));
                         show();
                     } catch (CoreException e) {
-                        workshop.problem().set(Optional.of(e.problem()));
+                        workshop.troubles().latest().set(Optional.of(e.problem()));
                     }
                 });
     }
@@ -195,7 +197,7 @@ final class ComparePage {
         try {
             int count = Math.clamp(Integer.parseInt(streams.getText().strip()), 1, 99);
             double frames = Math.max(1, copy.form().orElseThrow().frames());
-            Optional<Double> volume = workshop.volumeSpeed();
+            Optional<Double> volume = workshop.sort().volumeSpeed();
             return copy.form()
                     .filter(form -> form.target().isPresent())
                     .map(form -> PlaybackBudget.of(

@@ -1,8 +1,8 @@
 package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
-import docksort.desktop.Parts;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.BurnIn;
 import docksort.media.FrameRate;
 import docksort.media.SoundForm;
@@ -257,7 +257,8 @@ final class RecipePage {
             fault.setText("");
             save.setDisable(false);
             example.ifPresentOrElse(
-                    clip -> workshop.planned(List.of(clip), List.of(recipe))
+                    clip -> workshop.sort()
+                            .planned(List.of(clip), List.of(recipe))
                             .thenAccept(copies -> Platform.runLater(() -> show(clip, copies))),
                     () -> outcome.getChildren()
                             .setAll(Parts.wrapped("Select a clip before, to see what it would come to.", "quiet")));
@@ -287,7 +288,8 @@ final class RecipePage {
 
     private void save() {
         Recipe recipe = recipe();
-        workshop.change(book.with(recipe), (isNew ? "Made the recipe " : "Changed the recipe ") + recipe.name())
+        workshop.sort()
+                .change(book.with(recipe), (isNew ? "Made the recipe " : "Changed the recipe ") + recipe.name())
                 .thenRun(() -> Platform.runLater(done));
     }
 }

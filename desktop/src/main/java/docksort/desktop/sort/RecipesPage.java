@@ -1,7 +1,7 @@
 package docksort.desktop.sort;
 
-import docksort.desktop.Parts;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.workshop.Workshop;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
 import java.io.File;
@@ -50,10 +50,12 @@ final class RecipesPage {
         Button in = Parts.button(
                 "Take in…",
                 () -> ask(true)
-                        .ifPresent(file -> workshop.takeInRecipes(file.toPath(), withRules.isSelected())
+                        .ifPresent(file -> workshop.sort()
+                                .takeInRecipes(file.toPath(), withRules.isSelected())
                                 .thenRun(() -> javafx.application.Platform.runLater(done))));
         in.setId("take-in-recipes");
-        Button out = Parts.button("Write out…", () -> ask(false).ifPresent(f -> workshop.writeOutRecipes(f.toPath())));
+        Button out = Parts.button(
+                "Write out…", () -> ask(false).ifPresent(f -> workshop.sort().writeOutRecipes(f.toPath())));
         out.setId("write-out-recipes");
         nodes.add(new FlowPane(8, 8, in, out));
         nodes.add(withRules);
@@ -78,7 +80,7 @@ final class RecipesPage {
     }
 
     private void delete(Recipe recipe) {
-        workshop.change(book.without(recipe.id()), "Deleted the recipe " + recipe.name());
+        workshop.sort().change(book.without(recipe.id()), "Deleted the recipe " + recipe.name());
         done.run();
     }
 

@@ -1,7 +1,7 @@
 package docksort.desktop.sort;
 
-import docksort.desktop.Parts;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.workshop.Workshop;
 import docksort.sort.Condition;
 import docksort.sort.CopyKind;
 import docksort.sort.Fact;
@@ -224,7 +224,7 @@ final class RulePage {
             SortBook next = wanted();
             tell("");
             apply.setDisable(next.equals(book));
-            workshop.preview(next).thenAccept(changes -> Platform.runLater(() -> show(changes)));
+            workshop.sort().preview(next).thenAccept(changes -> Platform.runLater(() -> show(changes)));
         } catch (IllegalArgumentException e) {
             tell(String.valueOf(e.getMessage()));
             change.getChildren().clear();
@@ -260,7 +260,7 @@ final class RulePage {
 
     private void apply() {
         SortBook next = wanted();
-        workshop.change(next, index < 0 ? "Added a rule" : "Changed rule " + (index + 1));
+        workshop.sort().change(next, index < 0 ? "Added a rule" : "Changed rule " + (index + 1));
         done.run();
     }
 
@@ -269,7 +269,7 @@ final class RulePage {
         if (to >= 0 && to < book.rules().size()) {
             var rules = new ArrayList<>(book.rules());
             rules.add(to, rules.remove(index));
-            workshop.change(book.withRules(rules), "Moved rule " + (index + 1) + " to " + (to + 1));
+            workshop.sort().change(book.withRules(rules), "Moved rule " + (index + 1) + " to " + (to + 1));
             done.run();
         }
     }
@@ -277,7 +277,7 @@ final class RulePage {
     private void delete() {
         var rules = new ArrayList<>(book.rules());
         rules.remove(index);
-        workshop.change(book.withRules(rules), "Deleted rule " + (index + 1));
+        workshop.sort().change(book.withRules(rules), "Deleted rule " + (index + 1));
         done.run();
     }
 }

@@ -1,10 +1,10 @@
 package docksort.desktop.sort;
 
-import docksort.desktop.Mark;
-import docksort.desktop.Parts;
-import docksort.desktop.Typed;
-import docksort.desktop.Words;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.Typed;
+import docksort.desktop.parts.Words;
+import docksort.desktop.workshop.Workshop;
 import docksort.run.Pace;
 import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
@@ -84,9 +84,12 @@ final class SheetPage {
         queue.setId("queue-arrivals");
         queue.setWrapText(true);
         queue.setSelected(model.book().queueNewArrivals());
-        queue.setOnAction(_ -> workshop.change(
-                model.book().queueing(queue.isSelected()),
-                queue.isSelected() ? "New arrivals go into the queue by themselves" : "New arrivals wait for a start"));
+        queue.setOnAction(_ -> workshop.sort()
+                .change(
+                        model.book().queueing(queue.isSelected()),
+                        queue.isSelected()
+                                ? "New arrivals go into the queue by themselves"
+                                : "New arrivals wait for a start"));
         nodes.add(queue);
         return nodes;
     }
@@ -185,7 +188,7 @@ final class SheetPage {
         field.setOnAction(_ -> {
             String text = field.getText();
             if (!text.isBlank() && Typed.wholeNumber(text, 0, MOST_HANDLES).isEmpty()) {
-                workshop.setHandles(Long.parseLong(text.strip()));
+                workshop.sort().setHandles(Long.parseLong(text.strip()));
             }
         });
         var line = new HBox(
@@ -208,7 +211,7 @@ final class SheetPage {
         }
         Button trial = Parts.button(
                 open.size() == 1 ? "Try a second of it" : "Try a second of each (" + open.size() + ")",
-                () -> workshop.tryOut(open));
+                () -> workshop.sort().tryOut(open));
         trial.setId("try-out");
         trial.setTooltip(new Tooltip("Makes about a second of each copy to learn its size and time; nothing is kept"));
         nodes.add(trial);
@@ -242,10 +245,10 @@ final class SheetPage {
             case Remedy.UseRecipe(String id, String _) ->
                 model.book()
                         .byId(id)
-                        .map(recipe ->
-                                () -> workshop.choose(model.clips(warning.clips()), Optional.of(List.of(recipe))));
+                        .map(recipe -> () ->
+                                workshop.sort().choose(model.clips(warning.clips()), Optional.of(List.of(recipe))));
             case Remedy.LeaveAsIs _ ->
-                Optional.of(() -> workshop.choose(model.clips(warning.clips()), Optional.of(List.of())));
+                Optional.of(() -> workshop.sort().choose(model.clips(warning.clips()), Optional.of(List.of())));
             case Remedy.OnlyWhatFits _ -> Optional.of(() -> start.accept(new Start(true, pace())));
             case Remedy.OtherFolder _ -> Optional.of(otherFolder);
             case Remedy.Advice _ -> Optional.empty();

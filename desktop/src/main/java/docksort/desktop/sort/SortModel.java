@@ -2,11 +2,11 @@ package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
-import docksort.desktop.ProjectView;
-import docksort.desktop.Rows;
-import docksort.desktop.ScopeList.Group;
-import docksort.desktop.ScopeList.Line;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Rows;
+import docksort.desktop.parts.ScopeList.Group;
+import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
 import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
@@ -68,7 +68,7 @@ public final class SortModel {
 
     public SortModel(Workshop workshop) {
         this.workshop = workshop;
-        workshop.eachView(this::take);
+        workshop.views().each(this::take);
         scope.subscribe(_ -> show());
     }
 
@@ -198,7 +198,7 @@ public final class SortModel {
 
     public void choose(List<SortRow> chosen, Optional<List<Recipe>> recipes) {
         if (!chosen.isEmpty()) {
-            workshop.choose(chosen.stream().map(SortRow::clip).toList(), recipes);
+            workshop.sort().choose(chosen.stream().map(SortRow::clip).toList(), recipes);
         }
     }
 

@@ -2,12 +2,12 @@ package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
-import docksort.desktop.Docket;
-import docksort.desktop.Parts;
-import docksort.desktop.ScopeList;
-import docksort.desktop.Station;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.ScopeList;
+import docksort.desktop.parts.Station;
 import docksort.desktop.sort.SortModel.SortRow;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
@@ -320,14 +320,14 @@ public final class SortStation implements Station {
         var chooser = new DirectoryChooser();
         chooser.setTitle("Folder for copies");
         Optional.ofNullable(chooser.showDialog(page.getScene().getWindow()))
-                .ifPresent(folder -> workshop.copiesInto(folder.toPath()));
+                .ifPresent(folder -> workshop.sort().copiesInto(folder.toPath()));
     }
 
     private void start(SheetPage.Start how) {
         if (how.onlyWhatFits()) {
-            workshop.startWhatFits(how.pace());
+            workshop.runs().startWhatFits(how.pace());
         } else {
-            workshop.startRun(how.pace());
+            workshop.runs().start(how.pace());
         }
         afterStart.run();
     }

@@ -1,11 +1,11 @@
 package docksort.desktop.stock;
 
 import docksort.catalogue.WorkingCopy;
-import docksort.desktop.ProjectView;
-import docksort.desktop.Rows;
-import docksort.desktop.ScopeList.Group;
-import docksort.desktop.ScopeList.Line;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Rows;
+import docksort.desktop.parts.ScopeList.Group;
+import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
 import docksort.stock.Coverage;
@@ -40,7 +40,7 @@ public final class StockModel {
     private Set<WorkingCopy> past = Set.of();
 
     public StockModel(Workshop workshop) {
-        workshop.eachView(this::take);
+        workshop.views().each(this::take);
         scope.subscribe(_ -> show());
     }
 

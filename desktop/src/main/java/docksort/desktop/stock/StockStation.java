@@ -4,17 +4,17 @@ import docksort.arrival.Clip;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
-import docksort.desktop.CopyMark;
-import docksort.desktop.Docket;
-import docksort.desktop.Mark;
-import docksort.desktop.Parts;
-import docksort.desktop.ProjectView;
-import docksort.desktop.ScopeList;
-import docksort.desktop.Station;
-import docksort.desktop.TaskPage;
-import docksort.desktop.Typed;
-import docksort.desktop.Workshop;
 import docksort.desktop.pair.PairPage;
+import docksort.desktop.parts.CopyMark;
+import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.ScopeList;
+import docksort.desktop.parts.Station;
+import docksort.desktop.parts.TaskPage;
+import docksort.desktop.parts.Typed;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
 import docksort.link.OriginalName;
 import docksort.link.Relink;
 import docksort.media.ByteSize;
@@ -71,8 +71,8 @@ public final class StockStation implements Station {
         centre.setTop(bar());
         centre.setCenter(table());
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<StockLine>) _ -> page.refresh());
-        workshop.eachView(_ -> page.refresh());
-        workshop.relink().subscribe(_ -> page.refresh());
+        workshop.views().each(_ -> page.refresh());
+        workshop.stock().relinkPreview().subscribe(_ -> page.refresh());
     }
 
     private Node bar() {
@@ -88,7 +88,7 @@ public final class StockStation implements Station {
                 task("open-checksums", "Checksums…", tasks::checksums),
                 Parts.spring(),
                 selectAll,
-                Parts.button("Look again", workshop::refreshStock));
+                Parts.button("Look again", workshop.stock()::refresh));
         bar.getStyleClass().add("bar");
         return bar;
     }
@@ -112,7 +112,7 @@ public final class StockStation implements Station {
 
     private void showPair(StockLine line, List<WorkingCopy> copies) {
         centre.setTop(null);
-        centre.setCenter(new PairPage(workshop.pairDesk(), line.clip(), copies, 0, this::showList).node());
+        centre.setCenter(new PairPage(workshop.pairs(), line.clip(), copies, 0, this::showList).node());
     }
 
     private void showList() {
@@ -129,7 +129,7 @@ public final class StockStation implements Station {
                         new FileChooser.ExtensionFilter("to read (HTML)", "*.html"),
                         new FileChooser.ExtensionFilter("to count with (CSV)", "*.csv"));
         Optional.ofNullable(chooser.showSaveDialog(table.getScene().getWindow()))
-                .ifPresent(file -> workshop.stockDesk().writeTable(file.toPath()));
+                .ifPresent(file -> workshop.stock().writeTable(file.toPath()));
     }
 
     private Node table() {
@@ -204,7 +204,7 @@ public final class StockStation implements Station {
     }
 
     private List<Node> docket() {
-        Optional<Relink> relink = workshop.relink().get();
+        Optional<Relink> relink = workshop.stock().relinkPreview().get();
         List<StockLine> chosen = List.copyOf(table.getSelectionModel().getSelectedItems());
         if (relink.isPresent()) {
             return preview(relink.get());
@@ -248,12 +248,11 @@ public final class StockStation implements Station {
         if (!serving.isEmpty()) {
             nodes.add(Parts.button(
                     "Stop using " + serving.size() + " copies",
-                    () -> workshop.stockDesk().stopUsing(serving, true, _ -> {})));
+                    () -> workshop.stock().stopUsing(serving, true, _ -> {})));
         }
         if (!stopped.isEmpty()) {
             nodes.add(Parts.button(
-                    "Use " + stopped.size() + " again",
-                    () -> workshop.stockDesk().stopUsing(stopped, false, _ -> {})));
+                    "Use " + stopped.size() + " again", () -> workshop.stock().stopUsing(stopped, false, _ -> {})));
         }
         nodes.add(Parts.section(""));
         nodes.add(Parts.button("Places", () -> table.getSelectionModel().clearSelection()));
@@ -281,7 +280,7 @@ public final class StockStation implements Station {
         nodes.add(Parts.wrapped(line.clip().source().head().toString(), "mono"));
         nodes.add(
                 line.presence().isOnline()
-                        ? renamer(line, workshop.stockDesk()::rename)
+                        ? renamer(line, workshop.stock()::rename)
                         : Parts.button("Point it out…", () -> pointOut(line)));
         for (WorkingCopy copy : line.copies()) {
             nodes.add(Parts.section(copy.kind().label() + " copy"));
@@ -289,7 +288,9 @@ public final class StockStation implements Station {
             nodes.add(Parts.wrapped(
                     copy.isCameras()
                             ? "the camera's own"
-                            : copy.isAdopted() ? "made elsewhere" : workshop.recipeLabel(copy.recipeId())));
+                            : copy.isAdopted()
+                                    ? "made elsewhere"
+                                    : workshop.sort().recipeLabel(copy.recipeId())));
             if (copy.place().bytes() > 0) {
                 nodes.add(Parts.wrapped(copy.place().codec() + " · "
                         + copy.place().width() + "×" + copy.place().height() + " · "
@@ -303,7 +304,7 @@ public final class StockStation implements Station {
                         copy.awaitsAcceptance()
                                 ? "Accept its holes: let it serve"
                                 : stopped ? "Use it again" : "Stop using it",
-                        () -> workshop.stockDesk().stopUsing(List.of(copy), !stopped, _ -> {})));
+                        () -> workshop.stock().stopUsing(List.of(copy), !stopped, _ -> {})));
             }
         }
         nodes.add(Parts.section(""));
@@ -353,7 +354,7 @@ public final class StockStation implements Station {
         File file = chooser.showOpenDialog(table.getScene().getWindow());
         if (file != null) {
             Path place = file.toPath();
-            workshop.stockDesk()
+            workshop.stock()
                     .follow(
                             line.clip().id().value(),
                             place,
@@ -368,7 +369,7 @@ public final class StockStation implements Station {
                 "Each root is a folder that media lies below. When it moved, point the root at its new place: what is"
                         + " the same recording is back, what is not is refused.",
                 "quiet"));
-        List<Root> roots = workshop.view().get().map(ProjectView::roots).orElse(List.of());
+        List<Root> roots = workshop.views().view().get().map(ProjectView::roots).orElse(List.of());
         for (Root root : roots) {
             var field = new TextField(root.path().toString());
             field.setId("root-" + root.name().replace(' ', '-'));
@@ -393,7 +394,7 @@ public final class StockStation implements Station {
 
     private void look(Root root, String path) {
         if (!path.isBlank() && Typed.path(path).isEmpty()) {
-            workshop.previewRelink(root, Path.of(path.strip()));
+            workshop.stock().previewRelink(root, Path.of(path.strip()));
         }
     }
 
@@ -402,7 +403,7 @@ public final class StockStation implements Station {
         chooser.setTitle("Where " + root.name() + " lies now");
         File chosen = chooser.showDialog(table.getScene().getWindow());
         if (chosen != null) {
-            workshop.previewRelink(root, chosen.toPath());
+            workshop.stock().previewRelink(root, chosen.toPath());
         }
     }
 
@@ -413,7 +414,8 @@ public final class StockStation implements Station {
         nodes.add(line(Mark.full(), relink.count(Presence.State.ONLINE) + " are the same recording"));
         nodes.add(line(Mark.cross("stop"), relink.count(Presence.State.REFUSED) + " are another recording: refused"));
         nodes.add(line(Mark.look(), relink.count(Presence.State.OFFLINE) + " are not there"));
-        Button carryOut = Parts.button("Point the root there", () -> workshop.carryOut(relink), "main");
+        Button carryOut =
+                Parts.button("Point the root there", () -> workshop.stock().carryOut(relink), "main");
         carryOut.setId("carry-out-relink");
         if (relink.lines().isEmpty()) {
             nodes.add(Parts.wrapped("No originals lie below this root; only where copies are kept changes.", "quiet"));
@@ -421,7 +423,7 @@ public final class StockStation implements Station {
             carryOut.setDisable(true);
             nodes.add(Parts.wrapped("Nothing of this root is there. Choose another folder.", "quiet"));
         }
-        nodes.add(new HBox(8, carryOut, Parts.button("Leave it", workshop::dropRelink)));
+        nodes.add(new HBox(8, carryOut, Parts.button("Leave it", workshop.stock()::dropRelink)));
         relink.lines().stream()
                 .filter(each -> !each.presence().isOnline())
                 .limit(30)

@@ -2,13 +2,13 @@ package docksort.desktop.stock;
 
 import docksort.arrival.Arrival;
 import docksort.catalogue.WorkingCopy;
-import docksort.desktop.Parts;
-import docksort.desktop.ProjectView;
-import docksort.desktop.TaskPage;
-import docksort.desktop.TaskPage.Line;
-import docksort.desktop.TaskPage.Standing;
-import docksort.desktop.Typed;
-import docksort.desktop.Workshop;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.TaskPage;
+import docksort.desktop.parts.TaskPage.Line;
+import docksort.desktop.parts.TaskPage.Standing;
+import docksort.desktop.parts.Typed;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.ChecksumCheck;
 import docksort.files.Trash;
 import docksort.link.Adoption;
@@ -56,7 +56,7 @@ final class StockTasks {
     }
 
     private List<WorkingCopy> copies() {
-        return workshop.view().get().stream()
+        return workshop.views().view().get().stream()
                 .flatMap(view -> view.stock().stream())
                 .flatMap(line -> line.copies().stream())
                 .toList();
@@ -70,17 +70,16 @@ final class StockTasks {
         var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
                 .filter(_ -> Typed.patterns(names.getText()).isEmpty())
-                .ifPresent(place ->
-                        task[0].follow(workshop.stockDesk().look(place, patterns(names.getText()), adoption -> {
-                            names.setPromptText(
-                                    adoption.patterns().isEmpty()
-                                            ? "No pattern was found: write one, for instance *_P"
-                                            : "Found: "
-                                                    + adoption.patterns().stream()
-                                                            .map(NamePattern::label)
-                                                            .collect(Collectors.joining("  ")));
-                            show(task[0], adoption);
-                        })));
+                .ifPresent(place -> task[0].follow(workshop.stock().look(place, patterns(names.getText()), adoption -> {
+                    names.setPromptText(
+                            adoption.patterns().isEmpty()
+                                    ? "No pattern was found: write one, for instance *_P"
+                                    : "Found: "
+                                            + adoption.patterns().stream()
+                                                    .map(NamePattern::label)
+                                                    .collect(Collectors.joining("  ")));
+                    show(task[0], adoption);
+                })));
         task[0] = new TaskPage(
                 "take-over",
                 "Take over copies",
@@ -155,7 +154,7 @@ final class StockTasks {
     }
 
     private void adopt(TaskPage task, Path folder, List<Adoption.Pair> pairs) {
-        workshop.stockDesk()
+        workshop.stock()
                 .adopt(
                         folder,
                         pairs,
@@ -170,8 +169,8 @@ final class StockTasks {
         twins.setId("search-twins");
         var task = new TaskPage[1];
         Runnable look = () -> path(folder.getText())
-                .ifPresent(place -> task[0].follow(workshop.stockDesk()
-                        .search(place, twins.isSelected(), results -> show(task[0], place, results))));
+                .ifPresent(place -> task[0].follow(
+                        workshop.stock().search(place, twins.isSelected(), results -> show(task[0], place, results))));
         task[0] = new TaskPage(
                 "search",
                 "Search for media",
@@ -232,7 +231,7 @@ final class StockTasks {
                 count + " originals and copies are in their place again. Undo takes it back.", List.of(), List.of());
         Button point = Parts.button(
                 "Use the " + found + " that were found",
-                () -> workshop.stockDesk().relink(place, results, false, told),
+                () -> workshop.stock().relink(place, results, false, told),
                 "main");
         point.setId("use-found");
         point.setDisable(found == 0);
@@ -240,8 +239,7 @@ final class StockTasks {
         long likely = results.stream().filter(Result.ByHeader.class::isInstance).count();
         if (likely > 0) {
             buttons.add(Parts.button(
-                    "The " + likely + " likely ones too",
-                    () -> workshop.stockDesk().relink(place, results, true, told)));
+                    "The " + likely + " likely ones too", () -> workshop.stock().relink(place, results, true, told)));
         }
         task.show(
                 results.isEmpty()
@@ -258,7 +256,7 @@ final class StockTasks {
         pattern.setText("{clip}_{kind}");
         var task = new TaskPage[1];
         Runnable look =
-                () -> workshop.stockDesk().names(pattern.getText().strip(), finished(), names -> show(task[0], names));
+                () -> workshop.stock().names(pattern.getText().strip(), finished(), names -> show(task[0], names));
         pattern.textProperty().subscribe((_, _) -> look.run());
         task[0] = new TaskPage(
                 "names",
@@ -300,7 +298,7 @@ final class StockTasks {
         int changes = names.changes().size();
         Button rename = Parts.button(
                 "Rename " + changes + (changes == 1 ? " copy" : " copies"),
-                () -> workshop.stockDesk()
+                () -> workshop.stock()
                         .rename(
                                 names,
                                 count -> task.show(
@@ -358,7 +356,7 @@ final class StockTasks {
         var arrival = new ChoiceBox<String>();
         arrival.setAccessibleText("Of which arrival");
         List<Arrival> arrivals =
-                workshop.view().get().map(ProjectView::arrivals).orElse(List.of());
+                workshop.views().view().get().map(ProjectView::arrivals).orElse(List.of());
         arrival.getItems().add("of every arrival");
         arrivals.forEach(each -> arrival.getItems().add("of " + each.name()));
         arrival.setValue("of every arrival");
@@ -366,14 +364,14 @@ final class StockTasks {
         Runnable look = () -> {
             arrival.setDisable(which.getValue() == Which.PAST);
             if (which.getValue() == Which.PAST) {
-                workshop.stockDesk().cleanUpPast(plan -> show(task[0], plan, "No copy is past the limits"));
+                workshop.stock().cleanUpPast(plan -> show(task[0], plan, "No copy is past the limits"));
                 return;
             }
             CopySelection selection = which.getValue().selection();
             int index = arrival.getItems().indexOf(arrival.getValue()) - 1;
             CopySelection chosen =
                     index < 0 ? selection : selection.of(arrivals.get(index).id());
-            workshop.stockDesk().cleanUp(chosen, plan -> show(task[0], plan, "No copy is meant by this"));
+            workshop.stock().cleanUp(chosen, plan -> show(task[0], plan, "No copy is meant by this"));
         };
         task[0] = new TaskPage(
                 "clean-up",
@@ -392,7 +390,7 @@ final class StockTasks {
     }
 
     private Limits limits() {
-        return workshop.view().get().map(ProjectView::limits).orElse(Limits.NONE);
+        return workshop.views().view().get().map(ProjectView::limits).orElse(Limits.NONE);
     }
 
     /// The project's standing rules, to be set.
@@ -411,7 +409,7 @@ final class StockTasks {
         var set = Parts.button("Set as limits", () -> {
             Optional<Duration> age = whole(days.getText()).map(Duration::ofDays);
             Optional<ByteSize> bytes = whole(most.getText()).map(count -> new ByteSize(count * GIGABYTE));
-            workshop.stockDesk().limit(new Limits(age, bytes), _ -> {
+            workshop.stock().limit(new Limits(age, bytes), _ -> {
                 choose.run();
                 look.run();
             });
@@ -466,13 +464,13 @@ final class StockTasks {
                 "Stop using " + all.size(),
                 task,
                 "no longer serve; their files stay",
-                then -> workshop.stockDesk().stopUsing(all, true, then));
+                then -> workshop.stock().stopUsing(all, true, then));
         Button forget = act(
                 "forget",
                 "Forget " + all.size(),
                 task,
                 "forgotten; their files stay",
-                then -> workshop.stockDesk().forget(all, then));
+                then -> workshop.stock().forget(all, then));
         int going = plan.going().size();
         Button trash =
                 Parts.button("Move " + going + " to the trash", () -> delete(task, plan, Optional.of(Trash.ofUser())));
@@ -498,7 +496,7 @@ final class StockTasks {
     }
 
     private void delete(TaskPage task, CleanUp plan, Optional<Trash> trash) {
-        workshop.stockDesk()
+        workshop.stock()
                 .delete(
                         plan,
                         trash,
@@ -525,7 +523,7 @@ final class StockTasks {
         TextField list = field("sums-list", "A list: .mhl, .md5, .sha1, .xxh");
         var task = new TaskPage[1];
         Runnable look = () -> path(list.getText())
-                .ifPresent(file -> task[0].follow(workshop.stockDesk().verify(file, check -> show(task[0], check))));
+                .ifPresent(file -> task[0].follow(workshop.stock().verify(file, check -> show(task[0], check))));
         Button choose = Parts.button("Choose…", () -> {
             var chooser = new FileChooser();
             chooser.setTitle("List of checksums");
@@ -537,13 +535,13 @@ final class StockTasks {
         var arrival = new ChoiceBox<String>();
         arrival.setAccessibleText("Arrival to write checksums of");
         List<Arrival> arrivals =
-                workshop.view().get().map(ProjectView::arrivals).orElse(List.of());
+                workshop.views().view().get().map(ProjectView::arrivals).orElse(List.of());
         arrivals.forEach(each -> arrival.getItems().add(each.name()));
         arrival.getSelectionModel().selectFirst();
         Button write = Parts.button("Write a generation", () -> {
             int index = arrival.getSelectionModel().getSelectedIndex();
             if (index >= 0) {
-                task[0].follow(workshop.stockDesk()
+                task[0].follow(workshop.stock()
                         .writeChecksums(
                                 arrivals.get(index),
                                 generation -> task[0].show(

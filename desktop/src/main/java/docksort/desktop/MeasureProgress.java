@@ -1,8 +1,0 @@
-package docksort.desktop;
-
-/// Measuring while it goes on.
-///
-/// @param what the clip or volume, and the step of it
-public record MeasureProgress(String what, int done, int all, boolean running) {
-    public static final MeasureProgress NONE = new MeasureProgress("", 0, 0, false);
-}

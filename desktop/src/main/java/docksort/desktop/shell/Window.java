@@ -1,0 +1,376 @@
+package docksort.desktop.shell;
+
+import docksort.desktop.arrivals.ArrivalsStation;
+import docksort.desktop.dispatch.DispatchStation;
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.Station;
+import docksort.desktop.parts.Theme;
+import docksort.desktop.parts.Thumbnails;
+import docksort.desktop.parts.Words;
+import docksort.desktop.run.RunStation;
+import docksort.desktop.shell.CommandFinder.Command;
+import docksort.desktop.sort.SortStation;
+import docksort.desktop.stock.StockStation;
+import docksort.desktop.workshop.ProjectView;
+import docksort.desktop.workshop.Workshop;
+import docksort.problem.Problem;
+import docksort.run.CopyProgress;
+import docksort.run.RunSnapshot;
+import docksort.timeline.TimelineDocument;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyCodeCombination;
+import javafx.scene.input.KeyCombination;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/// The one window: flow strip, scope, station, docket, and the bottom line.
+public final class Window {
+    private static final double[] SCALES = {1, 1.25, 1.5, 1.75, 2};
+
+    private final Workshop workshop;
+    private final Thumbnails thumbnails;
+    private final ArrivalsStation arrivals;
+    private final StockStation stock;
+    private final SortStation sort;
+    private final List<Station> stations;
+    private final FlowStrip strip;
+    private final BorderPane root = new BorderPane();
+    private final BorderPane body = new BorderPane();
+    private final VBox top = new VBox();
+    private final Scene scene;
+    private final Button night = Parts.button("Night", () -> {}, "link");
+    private final CommandFinder finder = new CommandFinder(this::commands, this::closeFinder);
+    private boolean docketShown = true;
+    private int current;
+    private int scale;
+
+    public Window(Workshop workshop) {
+        this.workshop = workshop;
+        thumbnails = new Thumbnails(workshop);
+        arrivals = new ArrivalsStation(workshop, thumbnails);
+        sort = new SortStation(workshop, () -> show(2));
+        stock = new StockStation(
+                workshop,
+                clips -> {
+                    show(1);
+                    sort.select(clips);
+                },
+                () -> show(3));
+        stations =
+                List.of(arrivals, sort, new RunStation(workshop), stock, new DispatchStation(workshop, () -> show(4)));
+        strip = new FlowStrip(stations, this::show);
+        top.getChildren().add(strip);
+        root.setTop(top);
+        root.setCenter(body);
+        root.setBottom(new VBox(new JobsLine(workshop.jobs()).node(), footer()));
+        scene = new Scene(root, 1280, 800);
+        scene.getStylesheets().add(Theme.stylesheet());
+        setScale(0);
+        scene.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+        scene.addEventFilter(KeyEvent.KEY_TYPED, this::slash);
+        scene.setOnDragOver(Window::dragOver);
+        scene.setOnDragDropped(this::dropped);
+        workshop.views().each(strip::show);
+        workshop.troubles().latest().subscribe(this::showProblem);
+        show(0);
+    }
+
+    public Scene scene() {
+        return scene;
+    }
+
+    /// Shows a station by its place in the flow, from 0.
+    public void show(int index) {
+        current = index;
+        Station station = stations.get(index);
+        strip.choose(index);
+        body.setLeft(Station.scrolledScope(station.face().scope()));
+        body.setCenter(station.face().centre());
+        ScrollPane docket = Station.scrolled(station.face().docket(), SCALES[scale]);
+        body.setRight(docketShown ? docket : null);
+        station.face().list().requestFocus();
+    }
+
+    List<Station> stations() {
+        return stations;
+    }
+
+    boolean isNight() {
+        return root.getStyleClass().contains("night");
+    }
+
+    /// As for [#setScale].
+    int scaleStep() {
+        return scale;
+    }
+
+    /// Everything that can be done now, wherever it stands.
+    private List<Command> commands() {
+        var commands = new ArrayList<Command>();
+        for (int i = 0; i < stations.size(); i++) {
+            int index = i;
+            String name = stations.get(i).face().name();
+            commands.add(new Command(name, "Go to " + name, Integer.toString(i + 1), true, () -> show(index)));
+        }
+        boolean undo = workshop.views().view().get().flatMap(ProjectView::undo).isPresent();
+        commands.add(new Command("everywhere", "Undo", "Ctrl+Z", undo, workshop::undo));
+        commands.add(new Command(
+                "everywhere",
+                "Filter the list",
+                "/",
+                true,
+                () -> stations.get(current).findFocus()));
+        commands.add(new Command("everywhere", "Fold or show the docket", "D", true, this::foldDocket));
+        commands.add(new Command(
+                "everywhere", isNight() ? "Daylight colours" : "Night colours", "", true, () -> setNight(!isNight())));
+        commands.add(new Command("everywhere", "Larger text", "Ctrl++", true, () -> setScale(scale + 1)));
+        commands.add(new Command("everywhere", "Smaller text", "Ctrl+-", true, () -> setScale(scale - 1)));
+        for (int i = 0; i < stations.size(); i++) {
+            int index = i;
+            Station.Face face = stations.get(i).face();
+            face.docket().bring();
+            for (Node node : List.of(face.centre(), face.docket())) {
+                commands.addAll(CommandFinder.below(node, face.name(), () -> show(index)));
+            }
+        }
+        return commands;
+    }
+
+    private void find() {
+        if (!top.getChildren().contains(finder)) {
+            top.getChildren().add(finder);
+        }
+        finder.open();
+    }
+
+    private void closeFinder() {
+        top.getChildren().remove(finder);
+        stations.get(current).face().list().requestFocus();
+    }
+
+    private void foldDocket() {
+        docketShown = !docketShown;
+        show(current);
+    }
+
+    /// Pictures of clips that are still being made.
+    public int picturesPending() {
+        return thumbnails.pending();
+    }
+
+    public ArrivalsStation arrivals() {
+        return arrivals;
+    }
+
+    public SortStation sort() {
+        return sort;
+    }
+
+    public StockStation stock() {
+        return stock;
+    }
+
+    public void setNight(boolean on) {
+        root.getStyleClass().remove("night");
+        if (on) {
+            root.getStyleClass().add("night");
+        }
+        night.setText(on ? "Daylight" : "Night");
+    }
+
+    /// @param step 0 for 100 %, up to 4 for 200 %
+    public void setScale(int step) {
+        double before = SCALES[scale];
+        scale = Math.clamp(step, 0, SCALES.length - 1);
+        double change = SCALES[scale] / before;
+        for (Station station : stations) {
+            station.face().scope().setScale(SCALES[scale]);
+            station.columns().forEach(column -> column.setPrefWidth(column.getPrefWidth() * change));
+        }
+        strip.setScale(SCALES[scale]);
+        show(current);
+        root.setStyle(String.format(Locale.ROOT, "-fx-font-size: %.1fpx;", 13 * SCALES[scale]));
+    }
+
+    private HBox footer() {
+        var words = Parts.label("Nothing is being made", "quiet");
+        var progress = new ProgressBar(0);
+        progress.setPrefWidth(170);
+        progress.setPrefHeight(8);
+        progress.setVisible(false);
+        workshop.runs().shown().subscribe(run -> showRun(run, words, progress));
+        var room = Parts.label("", "quiet");
+        var last = Parts.label("", "quiet");
+        last.setMaxWidth(330);
+        last.setMinWidth(0);
+        Button undo = Parts.button("Undo", workshop::undo, "link");
+        undo.setId("undo");
+        undo.setDisable(true);
+        night.setId("theme");
+        night.setOnAction(_ -> setNight(!isNight()));
+        workshop.views()
+                .view()
+                .subscribe(view -> view.ifPresent(shown -> {
+                    room.setText(shown.room().free() + " free for copies");
+                    last.setText(
+                            shown.activity().isEmpty()
+                                    ? ""
+                                    : shown.activity().getFirst().what());
+                    undo.setDisable(shown.undo().isEmpty());
+                    String latest = shown.activity().isEmpty()
+                            ? ""
+                            : shown.activity().getFirst().what();
+                    // The button names what it takes back where that is not the latest thing that happened.
+                    undo.setText(shown.undo()
+                            .filter(what -> !what.equals(latest))
+                            .map(what -> "Undo: " + (what.length() > 34 ? what.substring(0, 33) + "…" : what))
+                            .orElse("Undo"));
+                    undo.setTooltip(new javafx.scene.control.Tooltip(
+                            shown.undo().map(what -> "Takes back: " + what).orElse("Nothing can be taken back")));
+                }));
+        var footer = new HBox(words, progress, Parts.spring(), room, last, undo, night);
+        footer.getStyleClass().add("footer");
+        return footer;
+    }
+
+    private static void showRun(RunSnapshot run, Label words, ProgressBar progress) {
+        progress.setVisible(run.running());
+        if (!run.running()) {
+            words.setText("Nothing is being made");
+            return;
+        }
+        List<String> making =
+                run.inWork().stream().map(CopyProgress::clipName).distinct().toList();
+        String doing = making.isEmpty() ? "Nothing is begun yet" : "Making " + String.join(", ", making);
+        words.setText(run.why().isEmpty() ? doing : Words.capital(run.why()));
+        progress.setProgress(run.done());
+    }
+
+    private void showProblem(Optional<Problem> problem) {
+        boolean finding = top.getChildren().contains(finder);
+        top.getChildren().setAll(strip);
+        if (finding) {
+            top.getChildren().add(finder);
+        }
+        problem.ifPresent(what -> {
+            var text = new VBox(2, Parts.wrapped(headline(what), "strong"), Parts.wrapped(advice(what)));
+            HBox.setHgrow(text, javafx.scene.layout.Priority.ALWAYS);
+            Button close =
+                    Parts.button("Put away", () -> workshop.troubles().latest().set(Optional.empty()));
+            close.setId("put-away");
+            var banner = new HBox(Mark.cross("stop"), text, close);
+            banner.getStyleClass().add("banner");
+            top.getChildren().add(banner);
+        });
+    }
+
+    private static String headline(Problem problem) {
+        return problem.why().isEmpty() ? problem.what() : problem.what() + ": " + problem.why();
+    }
+
+    private static String advice(Problem problem) {
+        return (problem.untouched() + " " + problem.next()).strip();
+    }
+
+    private void key(KeyEvent event) {
+        boolean typing = scene.getFocusOwner() instanceof TextInputControl;
+        if (new KeyCodeCombination(KeyCode.Z, KeyCombination.SHORTCUT_DOWN).match(event) && !typing) {
+            workshop.undo();
+            event.consume();
+        } else if (new KeyCodeCombination(KeyCode.K, KeyCombination.SHORTCUT_DOWN).match(event)) {
+            find();
+            event.consume();
+        } else if (event.isShortcutDown()
+                && (event.getCode() == KeyCode.PLUS
+                        || event.getCode() == KeyCode.EQUALS
+                        || event.getCode() == KeyCode.ADD)) {
+            setScale(scale + 1);
+            event.consume();
+        } else if (event.isShortcutDown()
+                && (event.getCode() == KeyCode.MINUS || event.getCode() == KeyCode.SUBTRACT)) {
+            setScale(scale - 1);
+            event.consume();
+        } else if (typing
+                && event.getCode() == KeyCode.ESCAPE
+                && !top.getChildren().contains(finder)) {
+            root.requestFocus();
+            event.consume();
+        } else if (!typing && !event.isShortcutDown() && !event.isAltDown()) {
+            plainKey(event);
+        }
+    }
+
+    /// The slash is taken when it is typed, not when it is pressed: otherwise the filter would receive it
+    /// as its first letter.
+    private void slash(KeyEvent event) {
+        if (event.getCharacter().equals("/") && !(scene.getFocusOwner() instanceof TextInputControl)) {
+            stations.get(current).findFocus();
+            event.consume();
+        }
+    }
+
+    private void plainKey(KeyEvent event) {
+        switch (event.getCode()) {
+            case DIGIT1, NUMPAD1 -> show(0);
+            case DIGIT2, NUMPAD2 -> show(1);
+            case DIGIT3, NUMPAD3 -> show(2);
+            case DIGIT4, NUMPAD4 -> show(3);
+            case DIGIT5, NUMPAD5 -> show(4);
+            case D -> foldDocket();
+            default -> {
+                return;
+            }
+        }
+        event.consume();
+    }
+
+    /// What comes from this window itself is no arrival.
+    private static void dragOver(DragEvent event) {
+        if (event.getDragboard().hasFiles() && event.getGestureSource() == null) {
+            event.acceptTransferModes(TransferMode.COPY, TransferMode.LINK);
+        }
+        event.consume();
+    }
+
+    private void dropped(DragEvent event) {
+        take(event.getDragboard().getFiles().stream().map(File::toPath).toList());
+        event.setDropCompleted(true);
+        event.consume();
+    }
+
+    /// Takes what was dropped on the window or named on the command line: timelines are opened, the rest
+    /// are arrivals.
+    public void take(List<Path> dropped) {
+        var folders = new ArrayList<Path>();
+        for (Path path : dropped) {
+            if (TimelineDocument.isTimeline(path)) {
+                workshop.dispatch().open(path);
+                show(4);
+            } else {
+                folders.add(path);
+            }
+        }
+        if (!folders.isEmpty()) {
+            workshop.arrivals().add(folders);
+            show(0);
+        }
+    }
+}

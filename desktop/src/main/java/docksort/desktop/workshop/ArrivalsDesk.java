@@ -1,0 +1,226 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.ScanListener;
+import docksort.arrival.ScanResult;
+import docksort.arrival.Unreadable;
+import docksort.desktop.work.Job;
+import docksort.desktop.work.Jobs;
+import docksort.engine.Cancellation;
+import docksort.media.FrameRate;
+import docksort.problem.CoreException;
+import docksort.problem.Problem;
+import docksort.project.Project;
+import docksort.strain.TimelineFormat;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executor;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BiConsumer;
+import java.util.stream.Collectors;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.ObservableList;
+
+/// Takes folders in as arrivals and looks at them again, one folder after the other, beside the steps of
+/// the project.
+public final class ArrivalsDesk {
+    private final Project project;
+    private final ProjectThread thread;
+    private final ViewFeed feed;
+    private final Errands errands;
+    private final UndoOrder undo;
+    private final Jobs jobs;
+    private final Executor window;
+    private final Incoming incoming;
+    private final RunDesk runs;
+    private final Troubles troubles;
+    private final ExecutorService looking = Executors.newSingleThreadExecutor(
+            Thread.ofPlatform().daemon().name("looking-through").factory());
+    private final List<Job> begun = new ArrayList<>(); // on the window's thread
+    private final ReadOnlyObjectWrapper<ScanProgress> scan = new ReadOnlyObjectWrapper<>(ScanProgress.NONE);
+
+    ArrivalsDesk(
+            Project project,
+            ProjectThread thread,
+            ViewFeed feed,
+            Errands errands,
+            UndoOrder undo,
+            Jobs jobs,
+            Executor window,
+            Incoming incoming,
+            RunDesk runs,
+            Troubles troubles) {
+        this.project = project;
+        this.thread = thread;
+        this.feed = feed;
+        this.errands = errands;
+        this.undo = undo;
+        this.jobs = jobs;
+        this.window = window;
+        this.incoming = incoming;
+        this.runs = runs;
+        this.troubles = troubles;
+    }
+
+    public ReadOnlyObjectProperty<ScanProgress> scan() {
+        return scan.getReadOnlyProperty();
+    }
+
+    /// Clips of the arrivals that are being looked into, before they are part of the project.
+    public ObservableList<Clip> scanned() {
+        return incoming.shown();
+    }
+
+    /// Each folder is a job of its own: what goes wrong with one keeps none of the others.
+    public CompletableFuture<Void> add(List<Path> folders) {
+        var refused = Collections.synchronizedList(new ArrayList<Problem>());
+        return CompletableFuture.allOf(folders.stream()
+                        .map(folder -> look(Workshop.nameOf(folder), (listener, cancellation) -> {
+                            try {
+                                ScanResult found = project.addArrival(folder, listener, cancellation);
+                                return Incoming.ids(found.clips());
+                            } catch (CoreException e) {
+                                refused.add(e.problem());
+                                return Set.of();
+                            }
+                        }))
+                        .toArray(CompletableFuture<?>[]::new))
+                .thenRun(() -> told(refused));
+    }
+
+    private void told(List<Problem> refused) {
+        if (refused.size() == 1) {
+            troubles.show(refused.getFirst());
+        } else if (!refused.isEmpty()) {
+            String all = refused.stream()
+                    .map(problem -> problem.what() + ": " + problem.why())
+                    .collect(Collectors.joining("; "));
+            troubles.show(new Problem(all, "", "The other folders were looked through.", "Choose other folders."));
+        }
+    }
+
+    /// Ends what is looked through now, and what waits behind it.
+    public void stopLooking() {
+        List.copyOf(begun).forEach(Job::stop);
+    }
+
+    /// Looks at an arrival's folder again; files that are as before are not opened.
+    public CompletableFuture<Void> lookAgain(Arrival arrival) {
+        return lookAgain(arrival, Optional.empty());
+    }
+
+    /// @param settled new files that have stopped growing, empty for all that is there
+    CompletableFuture<Void> lookAgain(Arrival arrival, Optional<Set<Path>> settled) {
+        return look(arrival.name(), (listener, cancellation) -> {
+            Set<ClipId> before = Incoming.ids(project.clips());
+            project.lookAgain(arrival, settled, listener, cancellation);
+            Set<ClipId> arrived = Incoming.ids(project.clips());
+            arrived.removeAll(before);
+            project.refreshStock();
+            return arrived;
+        });
+    }
+
+    private interface Looking {
+        /// @return the clips that are new
+        Set<ClipId> through(ScanListener listener, Cancellation cancellation) throws InterruptedException;
+    }
+
+    /// @return ends when the window shows what was found
+    private CompletableFuture<Void> look(String name, Looking work) {
+        var shown = new CompletableFuture<Void>();
+        window.execute(() -> {
+            Job job = jobs.begin(
+                    looking,
+                    "Looking through " + name,
+                    "",
+                    (heard, cancellation) -> {
+                        try {
+                            // What was found before it was stopped is kept.
+                            return Optional.of(work.through(listener(name, heard), cancellation));
+                        } finally {
+                            window.execute(() -> scan.set(ScanProgress.NONE));
+                        }
+                    },
+                    arrived -> shown(arrived, shown));
+            begun.add(job);
+            job.state().subscribe(state -> {
+                if (state.isOver()) {
+                    begun.remove(job);
+                }
+                if (state == Job.State.FAILED || state == Job.State.STOPPED) {
+                    shown(Set.of(), shown);
+                }
+            });
+        });
+        return shown;
+    }
+
+    private void shown(Set<ClipId> arrived, CompletableFuture<Void> shown) {
+        thread.step(() -> {
+                    undo.projectChanged();
+                    runs.queueArrived(arrived);
+                    feed.reload(true);
+                    window.execute(() -> {
+                        if (begun.isEmpty()) {
+                            incoming.clear();
+                        }
+                    });
+                })
+                .whenComplete((_, _) -> shown.complete(null));
+    }
+
+    private ScanListener listener(String name, BiConsumer<Integer, Integer> heard) {
+        return new ScanListener() {
+            @Override
+            public void progress(int done, int all) {
+                heard.accept(done, all);
+                window.execute(() -> scan.set(new ScanProgress(name, done, all, true)));
+            }
+
+            @Override
+            public void clip(Clip clip) {
+                incoming.add(clip);
+            }
+
+            @Override
+            public void unreadable(Unreadable file) {
+                // Shown with the arrival, when all of it is known.
+            }
+        };
+    }
+
+    /// Takes new files of an arrival in by itself, once they have stopped growing, or no longer.
+    public CompletableFuture<Void> watch(Arrival arrival, boolean on) {
+        return errands.step(() -> project.watch(arrival, on));
+    }
+
+    /// Says how to read clips that state no frame rate.
+    public CompletableFuture<Void> readAt(List<Clip> chosen, FrameRate rate) {
+        return thread.step(() -> {
+            project.readAt(chosen, rate);
+            undo.projectChanged();
+            feed.reload(true);
+        });
+    }
+
+    public CompletableFuture<Void> setFormat(TimelineFormat format) {
+        return errands.step(() -> project.setTimelineFormat(format));
+    }
+
+    boolean ended(Duration patience) throws InterruptedException {
+        looking.shutdownNow();
+        return looking.awaitTermination(patience.toSeconds(), TimeUnit.SECONDS);
+    }
+}

@@ -1,0 +1,43 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
+import docksort.arrival.MissingCompanions;
+import docksort.arrival.Whereabouts;
+import docksort.media.Fingerprint;
+import docksort.strain.ClipMeasurements;
+import docksort.strain.Lever;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/// What is known of clips beside their facts.
+///
+/// @param measured figures measured on this machine
+/// @param levers which lever helps, where it was tested
+/// @param hints cards that came without their companion folder
+/// @param watched arrivals whose new files are taken in by themselves
+public record Insight(
+        Map<Fingerprint, ClipMeasurements> measured,
+        Map<Fingerprint, Lever> levers,
+        Whereabouts whereabouts,
+        List<MissingCompanions.Hint> hints,
+        Set<ArrivalId> watched) {
+    public static final Insight NONE = new Insight(Map.of(), Map.of(), Whereabouts.NONE, List.of(), Set.of());
+
+    public Insight {
+        measured = Map.copyOf(measured);
+        levers = Map.copyOf(levers);
+        hints = List.copyOf(hints);
+        watched = Set.copyOf(watched);
+    }
+
+    public Optional<Lever> lever(Clip clip) {
+        return Optional.ofNullable(levers.get(clip.fingerprint()));
+    }
+
+    public ClipMeasurements measured(Clip clip) {
+        return measured.getOrDefault(clip.fingerprint(), ClipMeasurements.NONE);
+    }
+}

@@ -1,0 +1,82 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Settling;
+import docksort.project.Project;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+
+/// Looks every few seconds at what other programs wrote: the open timeline, and folders that are watched.
+/// The next look waits for the end of this one; a volume that does not answer keeps nothing else waiting.
+final class NewsWatch {
+    private static final int SECONDS = 4;
+    private static final Duration SETTLED_AFTER = Duration.ofSeconds(6);
+
+    private final ScheduledExecutorService watching = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("watching").factory());
+    private final Project project;
+    private final ProjectThread thread;
+    private final Troubles troubles;
+    private final DispatchDesk dispatch;
+    private final ArrivalsDesk arrivals;
+    private final Map<ArrivalId, Settling> settling = new HashMap<>(); // only touched by the look
+
+    NewsWatch(Project project, ProjectThread thread, Troubles troubles, DispatchDesk dispatch, ArrivalsDesk arrivals) {
+        this.project = project;
+        this.thread = thread;
+        this.troubles = troubles;
+        this.dispatch = dispatch;
+        this.arrivals = arrivals;
+    }
+
+    void begin() {
+        watching.scheduleWithFixedDelay(this::look, SECONDS, SECONDS, TimeUnit.SECONDS);
+    }
+
+    private void look() {
+        if (thread.isClosing()) {
+            return;
+        }
+        try {
+            if (dispatch.hasChangedOnDisk()) {
+                dispatch.readAgain().get();
+            }
+            lookForNewFiles();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } catch (ExecutionException | RuntimeException e) {
+            if (!thread.isClosing()) {
+                troubles.tell(e);
+            }
+        }
+    }
+
+    private void lookForNewFiles() throws InterruptedException, ExecutionException {
+        Set<ArrivalId> watched = project.watched();
+        settling.keySet().retainAll(watched);
+        for (Arrival arrival : project.arrivals()) {
+            if (!watched.contains(arrival.id()) || !project.isThere(arrival)) {
+                continue; // a volume that is away is told in Stock
+            }
+            Set<Path> settled = settling.computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
+                    .look(project.news(arrival), InstantSource.system().instant());
+            if (!settled.isEmpty()) {
+                arrivals.lookAgain(arrival, Optional.of(settled)).get();
+            }
+        }
+    }
+
+    void stop() {
+        watching.shutdownNow();
+    }
+}

@@ -1,0 +1,61 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.Unreadable;
+import docksort.catalogue.Activity;
+import docksort.catalogue.Root;
+import docksort.files.Room;
+import docksort.sort.LoadSheet;
+import docksort.sort.SortBook;
+import docksort.stock.Limits;
+import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
+import docksort.strain.Strain;
+import docksort.strain.TimelineFormat;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// Everything the window shows of a project at one moment. Immutable; a new one replaces it.
+///
+/// @param asideFiles files of all arrivals that are not footage
+/// @param handles frames that range copies hold before and after what a timeline uses
+/// @param room of the volume that new copies go to
+/// @param undo what Undo would take back
+/// @param insight what is known of clips beside their facts
+public record ProjectView(
+        String name,
+        TimelineFormat format,
+        List<Arrival> arrivals,
+        List<Clip> clips,
+        List<Unreadable> unreadable,
+        int asideFiles,
+        SortBook book,
+        Room room,
+        long handles,
+        LoadSheet sheet,
+        List<StockLine> stock,
+        ServingOrder order,
+        Limits limits,
+        List<Root> roots,
+        List<Activity> activity,
+        Optional<String> undo,
+        Insight insight) {
+    public ProjectView {
+        arrivals = List.copyOf(arrivals);
+        clips = List.copyOf(clips);
+        unreadable = List.copyOf(unreadable);
+        stock = List.copyOf(stock);
+        roots = List.copyOf(roots);
+        activity = List.copyOf(activity);
+    }
+
+    public Map<ClipId, Strain> strains() {
+        var strains = new HashMap<ClipId, Strain>();
+        sheet.sorted().forEach(sorted -> strains.put(sorted.clip().id(), sorted.strain()));
+        return strains;
+    }
+}

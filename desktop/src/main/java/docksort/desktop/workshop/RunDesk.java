@@ -1,0 +1,239 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.ClipId;
+import docksort.catalogue.CopyState;
+import docksort.engine.SystemNotice;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
+import docksort.project.Project;
+import docksort.project.Project.LockedRun;
+import docksort.run.Pace;
+import docksort.run.Run;
+import docksort.run.RunSnapshot;
+import docksort.sort.LoadSheet;
+import docksort.sort.Planning;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executor;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+
+/// Starts and steers the run that works through the queue.
+public final class RunDesk {
+    private static final Duration NEWS = Duration.ofMillis(150);
+
+    private final Project project;
+    private final ProjectThread thread;
+    private final ViewFeed feed;
+    private final Errands errands;
+    private final Executor window;
+    private final Troubles troubles;
+    private final ReadOnlyObjectWrapper<RunSnapshot> shown = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
+    private final AtomicBoolean news = new AtomicBoolean();
+    private final BiConsumer<String, String> notice = new SystemNotice();
+
+    // Written by the project's steps only; read by any thread, each read on its own.
+    private volatile Optional<LockedRun> current = Optional.empty();
+    private volatile Pace pace = Pace.NOW;
+    private volatile boolean checksAll = true; // asked for on the window's thread, which never waits for the project
+
+    RunDesk(Project project, ProjectThread thread, ViewFeed feed, Errands errands, Executor window, Troubles troubles) {
+        this.project = project;
+        this.thread = thread;
+        this.feed = feed;
+        this.errands = errands;
+        this.window = window;
+        this.troubles = troubles;
+        feed.follow(_ -> checksAll = project.checksAll());
+    }
+
+    public ReadOnlyObjectProperty<RunSnapshot> shown() {
+        return shown.getReadOnlyProperty();
+    }
+
+    /// Puts as many copies as fit into the queue, from the first on, and starts to work on them.
+    public CompletableFuture<Void> startWhatFits(Pace when) {
+        return errands.step(() -> {
+            pace = when;
+            Planning now = project.plans().planning();
+            project.plans().enqueue(LoadSheet.plan(feed.clips(), now).thatFit(now));
+            startQueue();
+        });
+    }
+
+    /// Puts what the rules want of clips that just came in into the queue, where the rules say so. Called
+    /// by the project's steps.
+    void queueArrived(Set<ClipId> arrived) {
+        if (arrived.isEmpty() || !project.plans().book().queueNewArrivals()) {
+            return;
+        }
+        Planning now = project.plans().planning();
+        LoadSheet sheet = LoadSheet.plan(project.clips(), now).only(arrived, now);
+        if (project.plans().enqueue(sheet) > 0) {
+            startQueue();
+        }
+    }
+
+    /// Puts what the load sheet wants into the queue and starts to work on it.
+    public CompletableFuture<Void> start() {
+        return start(Pace.NOW);
+    }
+
+    /// @param when when it works, and how hard
+    public CompletableFuture<Void> start(Pace when) {
+        return errands.step(() -> {
+            pace = when;
+            project.plans().enqueue(project.plans().loadSheet(feed.clips()));
+            startQueue();
+        });
+    }
+
+    public CompletableFuture<Void> retryFailed() {
+        return errands.step(() -> {
+            project.retryFailed();
+            startQueue();
+        });
+    }
+
+    /// Called by the project's steps.
+    void startQueue() {
+        if (current.map(locked -> locked.run().takeUp(feed.clips())).orElse(false)) {
+            current.ifPresent(locked -> locked.run().pace(pace));
+            return;
+        }
+        current.ifPresent(LockedRun::close);
+        current = Optional.empty();
+        Optional<LockedRun> started = project.startRun(project.usualTerms(pace), this::changed);
+        if (started.isEmpty()) {
+            troubles.show(new Problem(
+                    "The run was not started",
+                    "another program is running this project's queue",
+                    "Nothing was changed.",
+                    "Wait for it, or end it."));
+        }
+        current = started;
+        changed();
+    }
+
+    /// Begins nothing more, or goes on; what is in the making is finished.
+    public void pause(boolean on) {
+        steer(run -> run.pause(on));
+    }
+
+    /// Holds everything still where it is, or lets it go on.
+    public void hold(boolean on) {
+        steer(run -> run.hold(on));
+    }
+
+    /// Leaves copies out of the run; they stay wanted.
+    public void skip(List<String> copyIds) {
+        steer(run -> run.skip(copyIds));
+    }
+
+    /// Brings copies that wait to the front of the queue, or to its end.
+    public void move(List<String> copyIds, boolean first) {
+        steer(run -> run.move(copyIds, first));
+    }
+
+    /// Puts copies that wait in front of another.
+    public void moveBefore(List<String> copyIds, String target) {
+        steer(run -> run.moveBefore(copyIds, target));
+    }
+
+    public void stop() {
+        steer(Run::stop);
+    }
+
+    /// Takes copies out of the queue.
+    public void cancel(List<String> copyIds) {
+        steer(run -> run.cancel(copyIds));
+    }
+
+    private void steer(Consumer<Run> how) {
+        thread.beside(() -> current.ifPresent(locked -> how.accept(locked.run())));
+    }
+
+    /// Puts copies that failed or were left out back into the queue.
+    public CompletableFuture<Void> retry(List<String> copyIds) {
+        return errands.step(() -> {
+            project.retry(copyIds);
+            startQueue();
+        });
+    }
+
+    /// Whether all of a copy is decoded in its check, from the next run on.
+    public CompletableFuture<Void> checkAll(boolean all) {
+        checksAll = all;
+        return thread.step(() -> project.checkAll(all));
+    }
+
+    public boolean checksAll() {
+        return checksAll;
+    }
+
+    /// Writes what the latest run did, as HTML or CSV by the ending.
+    public CompletableFuture<Void> writeReport(Path file) {
+        return thread.step(() -> {
+            Optional<Instant> latest = project.runs().stream().findFirst();
+            if (latest.isEmpty()) {
+                throw new InputRefused(new Problem(
+                        "No report was written",
+                        "no copy has come to its end in a run yet",
+                        "Nothing was changed.",
+                        "Start a run in Sort."));
+            }
+            project.report(latest.get()).write(file);
+            project.log("Wrote the report " + file);
+        });
+    }
+
+    /// A run says so of every small step; the window hears of it a few times a second.
+    private void changed() {
+        if (!news.getAndSet(true)) {
+            thread.besideIn(NEWS, this::tell);
+        }
+    }
+
+    private void tell() {
+        news.set(false);
+        Optional<LockedRun> told = current;
+        RunSnapshot now = told.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
+        window.execute(() -> {
+            RunSnapshot was = shown.get();
+            shown.set(now);
+            if (was.running() && !now.running()) {
+                told.ifPresent(locked -> ended(locked, now));
+            } else if (now.finished() != was.finished()) {
+                feed.reloadSoon();
+            }
+        });
+    }
+
+    /// Closes the run that ended, which another one may have followed by now.
+    private void ended(LockedRun locked, RunSnapshot run) {
+        thread.step(() -> {
+            // Other programs may run the queue now.
+            project.keepWorkers(locked.run().bestWorkers());
+            locked.close();
+            String what = run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed";
+            project.log("Run: " + what);
+            feed.reload(false);
+            long waiting = run.count(CopyState.WAITING);
+            notice.accept("Dock Sort: the run is over", waiting == 0 ? what : what + ", " + waiting + " still waiting");
+        });
+    }
+
+    /// Stops what is made and waits for its end.
+    void close() {
+        current.ifPresent(LockedRun::close);
+        current = Optional.empty();
+    }
+}

@@ -1,0 +1,150 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.Clip;
+import docksort.media.Measured;
+import docksort.project.Project;
+import docksort.sort.LoadSheet;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Planning;
+import docksort.sort.Recipe;
+import docksort.sort.SortBook;
+import docksort.sort.Tried;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+
+/// Plans: recipes, rules and choices, and what they would come to.
+public final class SortDesk {
+    private final Project project;
+    private final ProjectThread thread;
+    private final ViewFeed feed;
+    private final Errands errands;
+    private final MeasuringDesk measuring;
+    private final DispatchDesk dispatch;
+
+    SortDesk(
+            Project project,
+            ProjectThread thread,
+            ViewFeed feed,
+            Errands errands,
+            MeasuringDesk measuring,
+            DispatchDesk dispatch) {
+        this.project = project;
+        this.thread = thread;
+        this.feed = feed;
+        this.errands = errands;
+        this.measuring = measuring;
+        this.dispatch = dispatch;
+    }
+
+    public CompletableFuture<Void> choose(List<Clip> chosen, Optional<List<Recipe>> recipes) {
+        return errands.change(() -> project.plans().choose(chosen, recipes));
+    }
+
+    /// What a recipe is called, or its id where it is gone.
+    public String recipeLabel(String id) {
+        return feed.view()
+                .get()
+                .flatMap(shown -> shown.book().byId(id))
+                .map(Recipe::label)
+                .orElse(id);
+    }
+
+    /// Puts other recipes and rules in the place of the project's.
+    ///
+    /// @param what what was changed, for the log and for undo
+    public CompletableFuture<Void> change(SortBook book, String what) {
+        return errands.change(() -> project.plans().change(book, what));
+    }
+
+    /// Takes in recipes, and rules where wanted, from a file.
+    public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules) {
+        return errands.change(() -> project.plans().takeIn(file, itsRules));
+    }
+
+    public CompletableFuture<Void> writeOutRecipes(Path file) {
+        return errands.step(() -> {
+            project.plans().writeOut(file);
+            project.log("Wrote recipes and rules into " + file.getFileName());
+        });
+    }
+
+    /// Lets new copies go into another folder; those there are stay where they are.
+    public CompletableFuture<Void> copiesInto(Path folder) {
+        return errands.change(() -> project.copiesInto(folder));
+    }
+
+    /// Makes some seconds of a clip by each recipe and holds them against the original.
+    public CompletableFuture<List<Tried>> compare(Clip clip, List<Recipe> recipes) {
+        var done = new CompletableFuture<List<Tried>>();
+        measuring
+                .begin("Comparing recipes on " + clip.name(), cancellation -> {
+                    int[] step = new int[1];
+                    done.complete(project.plans()
+                            .compare(
+                                    clip,
+                                    recipes,
+                                    what -> measuring.show(new MeasureProgress(
+                                            clip.name() + ": " + what, step[0]++, recipes.size() + 1, true)),
+                                    cancellation));
+                })
+                .whenComplete((_, _) -> done.complete(List.of())); // nothing, where it failed and was told of
+        return done;
+    }
+
+    /// Bytes a second that the slowest measured volume of the project was read with, empty where none was.
+    public Optional<Double> volumeSpeed() {
+        return feed.view().get().stream()
+                .flatMap(shown -> shown.insight().measured().values().stream())
+                .flatMap(measured -> measured.volumeBytesPerSecond().stream())
+                .map(Measured::median)
+                .min(Double::compare);
+    }
+
+    /// Keeps how many frames range copies hold before and after what the timeline uses.
+    public CompletableFuture<Void> setHandles(long frames) {
+        return errands.step(() -> dispatch.setHandles(frames));
+    }
+
+    /// What would change with another book.
+    public CompletableFuture<List<LoadSheet.Change>> preview(SortBook book) {
+        List<Clip> clips = shownClips();
+        return thread.answered(() -> {
+            Planning now = project.plans().planning();
+            return LoadSheet.plan(clips, now).changes(LoadSheet.plan(clips, now.with(book)));
+        });
+    }
+
+    private List<Clip> shownClips() {
+        return feed.view().get().map(ProjectView::clips).orElse(List.of());
+    }
+
+    /// What the selected clips would come to with each recipe.
+    public CompletableFuture<List<PlannedCopy>> planned(List<Clip> chosen, List<Recipe> recipes) {
+        return thread.answered(() -> {
+            Planning now = project.plans().planning();
+            return recipes.stream()
+                    .flatMap(recipe ->
+                            chosen.stream().flatMap(clip -> LoadSheet.planned(clip, recipe, "", now).stream()))
+                    .toList();
+        });
+    }
+
+    /// Makes about a second of each copy that is wanted, to learn its size and time.
+    public CompletableFuture<Void> tryOut(List<PlannedCopy> wanted) {
+        return measuring
+                .begin("Trying " + wanted.size() + (wanted.size() == 1 ? " copy" : " copies"), cancellation -> {
+                    int done = 0;
+                    for (PlannedCopy copy : wanted) {
+                        if (cancellation.isCancelled()) {
+                            break;
+                        }
+                        measuring.show(
+                                new MeasureProgress("trying " + copy.clip().name(), done++, wanted.size(), true));
+                        project.plans().tryOut(copy.clip(), copy.recipe(), cancellation);
+                    }
+                })
+                .thenCompose(_ -> thread.step(() -> feed.reload(false)));
+    }
+}

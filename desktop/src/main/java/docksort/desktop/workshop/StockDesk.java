@@ -1,0 +1,249 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.Arrival;
+import docksort.catalogue.Root;
+import docksort.catalogue.WorkingCopy;
+import docksort.desktop.work.Job;
+import docksort.dispatch.AscMhl;
+import docksort.dispatch.ChecksumCheck;
+import docksort.files.CopyRemoval;
+import docksort.files.Trash;
+import docksort.link.Adoption;
+import docksort.link.CopyNames;
+import docksort.link.MediaSearch;
+import docksort.link.NamePattern;
+import docksort.link.OriginalName;
+import docksort.link.Relink;
+import docksort.project.Project;
+import docksort.project.StockRoom;
+import docksort.stock.CleanUp;
+import docksort.stock.CopySelection;
+import docksort.stock.Limits;
+import docksort.stock.ServingOrder;
+import docksort.stock.StockLine;
+import docksort.stock.StockWatch;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executor;
+import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+
+/// What is asked of originals and copies and changed in them. Answers come on the window's thread.
+public final class StockDesk {
+    private final Project project;
+    private final ProjectThread thread;
+    private final ViewFeed feed;
+    private final Errands errands;
+    private final Executor window;
+    private final BooleanSupplier isRunning;
+    private final StockWatch watch = new StockWatch(this::changedOnDisk);
+    private final ReadOnlyObjectWrapper<Optional<Relink>> relink = new ReadOnlyObjectWrapper<>(Optional.empty());
+
+    /// @param isRunning whether a run writes where copies lie, which says itself what became of them
+    StockDesk(
+            Project project,
+            ProjectThread thread,
+            ViewFeed feed,
+            Errands errands,
+            Executor window,
+            BooleanSupplier isRunning) {
+        this.project = project;
+        this.thread = thread;
+        this.feed = feed;
+        this.errands = errands;
+        this.window = window;
+        this.isRunning = isRunning;
+        feed.follow(shown -> watch.folders(foldersOf(shown.stock())));
+    }
+
+    private static Set<Path> foldersOf(List<StockLine> stock) {
+        Set<Path> folders = new HashSet<>();
+        for (StockLine line : stock) {
+            Optional.ofNullable(line.clip().source().head().getParent()).ifPresent(folders::add);
+            line.copies()
+                    .forEach(
+                            copy -> Optional.ofNullable(copy.file().getParent()).ifPresent(folders::add));
+        }
+        return folders;
+    }
+
+    private void changedOnDisk() {
+        if (!isRunning.getAsBoolean()) {
+            thread.step(() -> {
+                if (project.refreshStock() > 0) {
+                    feed.reload(false);
+                }
+            });
+        }
+    }
+
+    public CompletableFuture<Void> refresh() {
+        return errands.step(project::refreshStock);
+    }
+
+    public CompletableFuture<Void> serve(ServingOrder order) {
+        return errands.step(() -> project.setServingOrder(order));
+    }
+
+    /// What pointing a root at another folder would do, until it is carried out or dropped.
+    public ReadOnlyObjectProperty<Optional<Relink>> relinkPreview() {
+        return relink.getReadOnlyProperty();
+    }
+
+    public CompletableFuture<Void> previewRelink(Root root, Path path) {
+        return thread.step(() -> {
+            Optional<Relink> preview = Optional.of(project.previewRelink(root, path));
+            window.execute(() -> relink.set(preview));
+        });
+    }
+
+    public void dropRelink() {
+        relink.set(Optional.empty());
+    }
+
+    public void carryOut(Relink wanted) {
+        errands.change(
+                asked -> {
+                    asked.relink(wanted);
+                    return wanted;
+                },
+                _ -> dropRelink());
+    }
+
+    public Job look(Path folder, List<NamePattern> patterns, Consumer<Adoption> then) {
+        return errands.begin(
+                "Looking for copies in " + Workshop.nameOf(folder),
+                (project, heard, cancellation) -> project.stockRoom().look(folder, patterns, heard, cancellation),
+                then);
+    }
+
+    public void adopt(Path folder, List<Adoption.Pair> pairs, Consumer<Integer> then) {
+        errands.change(project -> project.stockRoom().adopt(folder, pairs), then);
+    }
+
+    /// @param twins whether the same recordings as those in use are looked for, instead of missing ones
+    public Job search(Path folder, boolean twins, Consumer<List<MediaSearch.Result>> then) {
+        return errands.begin(
+                "Searching " + Workshop.nameOf(folder),
+                (project, heard, cancellation) -> {
+                    project.refreshStock();
+                    return twins
+                            ? project.stockRoom().twins(folder, project.clips(), heard, cancellation)
+                            : project.stockRoom().search(folder, heard, cancellation);
+                },
+                then);
+    }
+
+    /// What follows when a person points at the file of a clip.
+    public void follow(String clip, Path place, Consumer<List<MediaSearch.Result>> then) {
+        errands.ask("follow", project -> project.stockRoom().follow(clip, place), then);
+    }
+
+    /// @param byHeader whether those are taken, too, whose content cannot be read
+    public void relink(Path folder, List<MediaSearch.Result> results, boolean byHeader, Consumer<Integer> then) {
+        errands.change(project -> project.stockRoom().relink(folder, results, byHeader), then);
+    }
+
+    public void names(String pattern, List<WorkingCopy> copies, Consumer<CopyNames> then) {
+        errands.ask("names", project -> project.stockRoom().names(pattern, copies), then);
+    }
+
+    public void rename(CopyNames names, Consumer<Integer> then) {
+        errands.change(project -> project.stockRoom().rename(names), then);
+    }
+
+    public void rename(OriginalName name) {
+        errands.change(
+                project -> {
+                    project.stockRoom().rename(name);
+                    return name;
+                },
+                _ -> {});
+    }
+
+    public void cleanUp(CopySelection selection, Consumer<CleanUp> then) {
+        errands.ask(
+                "clean-up",
+                project -> project.stockRoom().cleanUp(selection.from(project.stock(), Instant.now())),
+                then);
+    }
+
+    /// What a clean-up of all that is past the project's limits would do.
+    public void cleanUpPast(Consumer<CleanUp> then) {
+        errands.ask(
+                "clean-up",
+                project -> {
+                    StockRoom room = project.stockRoom();
+                    return room.cleanUp(room.limits().past(project.stock(), Instant.now()));
+                },
+                then);
+    }
+
+    public void limit(Limits limits, Consumer<Limits> then) {
+        errands.change(
+                project -> {
+                    project.stockRoom().limit(limits);
+                    return limits;
+                },
+                then);
+    }
+
+    /// @param trash empty to delete for good
+    public void delete(CleanUp plan, Optional<Trash> trash, Consumer<CopyRemoval.Outcome> then) {
+        errands.change(project -> project.stockRoom().carryOut(plan, trash), then);
+    }
+
+    public void forget(List<WorkingCopy> copies, Consumer<Integer> then) {
+        errands.change(
+                project -> {
+                    project.stockRoom().forget(copies);
+                    return copies.size();
+                },
+                then);
+    }
+
+    public void stopUsing(List<WorkingCopy> copies, boolean stopped, Consumer<Integer> then) {
+        errands.change(
+                project -> {
+                    project.stockRoom().stopUsing(copies, stopped);
+                    return copies.size();
+                },
+                then);
+    }
+
+    public Job verify(Path list, Consumer<ChecksumCheck> then) {
+        return errands.begin(
+                "Verifying " + Workshop.nameOf(list),
+                (_, heard, cancellation) -> StockRoom.verify(list, heard, cancellation),
+                then);
+    }
+
+    public Job writeChecksums(Arrival arrival, Consumer<AscMhl.Generation> then) {
+        return errands.begin(
+                "Checksums of " + arrival.name(),
+                "",
+                (_, cancellation) -> project.stockRoom().writeChecksums(arrival, cancellation),
+                then);
+    }
+
+    /// Writes clips and their copies as CSV or HTML, by the file's ending.
+    public void writeTable(Path file) {
+        errands.change(
+                project -> {
+                    project.stockRoom().writeCoverage(project.stock(), file);
+                    return file;
+                },
+                _ -> {});
+    }
+
+    void close() {
+        watch.close();
+    }
+}

@@ -1,0 +1,43 @@
+package docksort.desktop.workshop;
+
+import docksort.problem.CoreException;
+import docksort.problem.Faults;
+import docksort.problem.Problem;
+import java.util.Optional;
+import java.util.concurrent.Executor;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleObjectProperty;
+
+/// What went wrong last on any thread, until it is put away.
+public final class Troubles {
+    private final Executor window;
+    private final ObjectProperty<Optional<Problem>> latest = new SimpleObjectProperty<>(Optional.empty());
+    private final Runnable deaf;
+
+    Troubles(Executor window) {
+        this.window = window;
+        this.deaf = Faults.listen(this::show);
+    }
+
+    /// Set and read on the window's thread.
+    public ObjectProperty<Optional<Problem>> latest() {
+        return latest;
+    }
+
+    void show(Problem what) {
+        window.execute(() -> latest.set(Optional.of(what)));
+    }
+
+    /// A known problem is shown; any other fault goes into the log as well.
+    void tell(Throwable fault) {
+        if (fault instanceof CoreException known) {
+            show(known.problem());
+        } else {
+            Faults.tell(fault);
+        }
+    }
+
+    void close() {
+        deaf.run();
+    }
+}

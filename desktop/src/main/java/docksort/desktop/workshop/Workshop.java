@@ -1,0 +1,187 @@
+package docksort.desktop.workshop;
+
+import docksort.arrival.Arrival;
+import docksort.desktop.work.Jobs;
+import docksort.engine.MediaEngine;
+import docksort.project.Project;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executor;
+
+/// The one bridge between the window and a project: opens it, gives each kind of wish its desk, and ends
+/// all that goes on when it closes. Wishes come in on the window's thread, are carried out elsewhere, and
+/// what came of them goes back as immutable snapshots.
+public final class Workshop implements AutoCloseable {
+    private static final Duration PATIENCE = Duration.ofSeconds(20);
+
+    private final MediaEngine engine;
+    private final Project project;
+    private final Troubles troubles;
+    private final ProjectThread thread;
+    private final UndoOrder undo = new UndoOrder();
+    private final Jobs jobs;
+    private final ViewFeed feed;
+    private final DispatchDesk dispatch;
+    private final MeasuringDesk measuring;
+    private final SortDesk sort;
+    private final RunDesk runs;
+    private final StockDesk stock;
+    private final ArrivalsDesk arrivals;
+    private final PictureDesk pictures;
+    private final PairDesk pairs;
+    private final NewsWatch news;
+
+    private Workshop(MediaEngine engine, Project project, Executor window) {
+        this.engine = engine;
+        this.project = project;
+        troubles = new Troubles(window);
+        thread = new ProjectThread(troubles);
+        jobs = new Jobs(window, thread.besides(), troubles::tell);
+        var incoming = new Incoming(window);
+        feed = new ViewFeed(project, thread, window, incoming, this::whatUndoTakesBack);
+        var errands = new Errands(project, thread, feed, undo, jobs, window);
+        dispatch = new DispatchDesk(project, thread, feed, errands, undo, window);
+        measuring = new MeasuringDesk(project, thread, feed, jobs, window);
+        sort = new SortDesk(project, thread, feed, errands, measuring, dispatch);
+        runs = new RunDesk(project, thread, feed, errands, window, troubles);
+        stock = new StockDesk(
+                project, thread, feed, errands, window, () -> runs.shown().get().running());
+        arrivals = new ArrivalsDesk(project, thread, feed, errands, undo, jobs, window, incoming, runs, troubles);
+        pictures = new PictureDesk(engine, thread);
+        pairs = new PairDesk(engine, window);
+        news = new NewsWatch(project, thread, troubles, dispatch, arrivals);
+    }
+
+    /// Opens a project. Blocks; call it off the window's thread.
+    ///
+    /// @param window runs what belongs on the window's thread
+    public static Workshop open(Path folder, Executor window) {
+        MediaEngine engine = MediaEngine.locate();
+        try {
+            var workshop = new Workshop(engine, Project.open(folder, engine, InstantSource.system()), window);
+            workshop.begin();
+            return workshop;
+        } catch (RuntimeException e) {
+            engine.close();
+            throw e;
+        }
+    }
+
+    private void begin() {
+        thread.step(() -> {
+            project.refreshStock();
+            feed.reload(true);
+            for (Arrival arrival : project.brokenOff()) {
+                arrivals.lookAgain(arrival); // what a power cut left undone
+            }
+            dispatch.openLast();
+            if (project.queued() > 0) {
+                runs.startQueue(); // a run that was interrupted carries on
+            }
+        });
+        news.begin();
+    }
+
+    /// Folders that are arrivals already. Blocks; call it before the window works with the project.
+    public List<Path> knownArrivals() {
+        return project.arrivals().stream().map(Arrival::folder).toList();
+    }
+
+    public Views views() {
+        return feed;
+    }
+
+    /// The work that goes on beside the steps of the project.
+    public Jobs jobs() {
+        return jobs;
+    }
+
+    public Troubles troubles() {
+        return troubles;
+    }
+
+    public ArrivalsDesk arrivals() {
+        return arrivals;
+    }
+
+    public MeasuringDesk measuring() {
+        return measuring;
+    }
+
+    public SortDesk sort() {
+        return sort;
+    }
+
+    public RunDesk runs() {
+        return runs;
+    }
+
+    public StockDesk stock() {
+        return stock;
+    }
+
+    public DispatchDesk dispatch() {
+        return dispatch;
+    }
+
+    /// Frames of recordings and copies for the pair view.
+    public PairDesk pairs() {
+        return pairs;
+    }
+
+    public PictureDesk pictures() {
+        return pictures;
+    }
+
+    public CompletableFuture<Void> undo() {
+        return thread.step(() -> {
+            if (!dispatch.takeBack()) {
+                project.undo();
+                dispatch.readChanged();
+            }
+            feed.reload(true);
+        });
+    }
+
+    private Optional<String> whatUndoTakesBack() {
+        return dispatch.whatIsTakenBack().or(project::whatUndoTakesBack);
+    }
+
+    /// Ends what goes on, waits until it has ended, and closes the project. What is done is kept. Takes
+    /// as long as what is at work needs to stop; not for the window's thread. A second call does nothing.
+    @Override
+    public void close() {
+        if (!thread.stop()) {
+            return;
+        }
+        stock.close();
+        news.stop();
+        try {
+            runs.close();
+            boolean ended = jobs.close(PATIENCE)
+                    && measuring.ended(PATIENCE)
+                    && arrivals.ended(PATIENCE)
+                    && thread.ended(PATIENCE);
+            if (!ended) {
+                System.getLogger(Workshop.class.getName())
+                        .log(
+                                System.Logger.Level.WARNING,
+                                "something did not end in time, for instance on a dead volume");
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        pairs.close();
+        engine.close();
+        project.close();
+        troubles.close();
+    }
+
+    static String nameOf(Path path) {
+        return path.getFileName() == null ? path.toString() : path.getFileName().toString();
+    }
+}
