@@ -64,7 +64,7 @@ public final class BigStock {
             long start = System.nanoTime();
             try (Catalogue catalogue = Catalogue.open(file, InstantSource.system(), "bench")) {
                 long opened = System.nanoTime();
-                List<Clip> all = catalogue.clips();
+                List<Clip> all = catalogue.clips().all();
                 long read = System.nanoTime();
                 List<StockLine> stock = new Stock(catalogue, Mounts.HERE).lines(all, ServingOrder.LIGHT_FIRST);
                 long listed = System.nanoTime();
@@ -111,17 +111,19 @@ public final class BigStock {
     private static void fill(Catalogue catalogue, int clips) {
         var root = new Root("volume", "volume", Path.of("/volume"));
         var copies = new Root(Root.COPIES, "Copies", Path.of("/copies"));
-        catalogue.addRoot(root);
-        catalogue.addRoot(copies);
+        catalogue.roots().add(root);
+        catalogue.roots().add(copies);
         for (int i = 0; i < 20; i++) {
             var arrival = new Arrival(new ArrivalId("a" + i), "Card " + i, Path.of("/volume/card"), Instant.EPOCH);
-            catalogue.beginArrival(arrival, root);
-            catalogue.endScan(
-                    arrival,
-                    root,
-                    new ScanResult(List.of(), List.of(), List.of(), Map.of(), List.of(), List.of(), 0, false),
-                    Optional.empty(),
-                    true);
+            catalogue.arrivals().begin(arrival, root);
+            catalogue
+                    .arrivals()
+                    .endScan(
+                            arrival,
+                            root,
+                            new ScanResult(List.of(), List.of(), List.of(), Map.of(), List.of(), List.of(), 0, false),
+                            Optional.empty(),
+                            true);
         }
         for (int from = 0; from < clips; from += 5_000) {
             var some = new ArrayList<Clip>();
@@ -132,7 +134,7 @@ public final class BigStock {
                 made.add(copy(clip, CopyKind.LIGHT));
                 made.add(copy(clip, CopyKind.FULL));
             }
-            catalogue.keep(some, root);
+            catalogue.clips().keep(some, root);
             catalogue.copyChanges().add(made, "bench");
         }
     }

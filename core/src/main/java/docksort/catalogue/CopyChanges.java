@@ -21,19 +21,21 @@ public final class CopyChanges {
     private static final List<String> COPY_COLUMNS = List.of("root_id", "path", "state", "note", "modified_millis");
 
     private final Jdbi jdbi;
-    private final Catalogue catalogue;
+    private final ActivityLog log;
+    private final RootStore roots;
 
-    CopyChanges(Jdbi jdbi, Catalogue catalogue) {
+    CopyChanges(Jdbi jdbi, ActivityLog log, RootStore roots) {
         this.jdbi = jdbi;
-        this.catalogue = catalogue;
+        this.log = log;
+        this.roots = roots;
     }
 
     /// Takes over copies that were made elsewhere.
     public void add(List<WorkingCopy> copies, String what) {
-        List<Root> roots = catalogue.roots();
+        List<Root> known = roots.all();
         jdbi.useTransaction(h -> {
-            copies.forEach(copy -> Catalogue.insertCopy(h, copy, Catalogue.root(roots, copy.rootId())));
-            catalogue.log(
+            copies.forEach(copy -> CopyStore.insert(h, copy, CataloguePaths.root(known, copy.rootId())));
+            log.write(
                     h,
                     what,
                     new Undo.CopiesAdded(copies.stream().map(WorkingCopy::id).toList()));
@@ -48,7 +50,7 @@ public final class CopyChanges {
                 row(h, "copy", copy.id()).ifPresent(rows::add);
                 h.execute("DELETE FROM copy WHERE id = ?", copy.id());
             }
-            catalogue.log(h, what, new Undo.CopiesForgotten(rows));
+            log.write(h, what, new Undo.CopiesForgotten(rows));
         });
     }
 
@@ -56,7 +58,7 @@ public final class CopyChanges {
     public void deleted(List<WorkingCopy> copies, String what) {
         jdbi.useTransaction(h -> {
             copies.forEach(copy -> h.execute("DELETE FROM copy WHERE id = ?", copy.id()));
-            catalogue.log(h, what);
+            log.write(h, what);
         });
     }
 
@@ -67,7 +69,7 @@ public final class CopyChanges {
                     .collect(Collectors.toMap(
                             WorkingCopy::id, copy -> copy.service().stopped()));
             copies.forEach(copy -> h.execute("UPDATE copy SET stopped = ? WHERE id = ?", stopped, copy.id()));
-            catalogue.log(h, what, new Undo.CopiesStopped(before));
+            log.write(h, what, new Undo.CopiesStopped(before));
         });
     }
 
@@ -75,15 +77,17 @@ public final class CopyChanges {
     ///
     /// @param files the files of the copies by copy, below the same roots as before
     public void renamed(Map<WorkingCopy, Path> files, String what) {
-        List<Root> roots = catalogue.roots();
+        List<Root> known = roots.all();
         jdbi.useTransaction(h -> {
             var paths = new LinkedHashMap<String, List<String>>();
             files.forEach((copy, file) -> {
-                Root root = Catalogue.root(roots, copy.rootId());
-                paths.put(copy.id(), List.of(Catalogue.relative(root, copy.file()), Catalogue.relative(root, file)));
+                Root root = CataloguePaths.root(known, copy.rootId());
+                paths.put(
+                        copy.id(),
+                        List.of(CataloguePaths.relative(root, copy.file()), CataloguePaths.relative(root, file)));
             });
             setPaths(h, paths, 1);
-            catalogue.log(h, what, new Undo.CopiesRenamed(paths));
+            log.write(h, what, new Undo.CopiesRenamed(paths));
         });
     }
 
@@ -96,11 +100,11 @@ public final class CopyChanges {
                         SELECT coalesce(clip.root_id, arrival.root_id) FROM clip
                         JOIN arrival ON arrival.id = arrival_id WHERE clip.id = ?\
                         """).bind(0, clip.value()).mapTo(String.class).one();
-            Root root = Catalogue.root(catalogue.roots(), rootId);
+            Root root = CataloguePaths.root(roots.all(), rootId);
             var undo = new Undo.OriginalRenamed(
-                    clip.value(), rootId, Catalogue.relative(root, from), Catalogue.relative(root, to));
+                    clip.value(), rootId, CataloguePaths.relative(root, from), CataloguePaths.relative(root, to));
             renameOriginal(h, clip.value(), undo.from(), undo.to());
-            catalogue.log(h, what, undo);
+            log.write(h, what, undo);
         });
     }
 
@@ -150,9 +154,10 @@ public final class CopyChanges {
                         .bind("root", clip.root().id())
                         .bind(
                                 "path",
-                                Catalogue.relative(clip.root(), clip.source().head()))
-                        .bind("stills", Catalogue.stillsText(clip.source()))
-                        .bind("parts", Catalogue.partsText(clip.source(), clip.root()))
+                                CataloguePaths.relative(
+                                        clip.root(), clip.source().head()))
+                        .bind("stills", ClipSourceText.stillsText(clip.source()))
+                        .bind("parts", ClipSourceText.partsText(clip.source(), clip.root()))
                         .bind("presence", clip.presence().state().name())
                         .bind("note", clip.presence().note())
                         .bind("id", clip.clip().value())
@@ -164,11 +169,11 @@ public final class CopyChanges {
                 h.execute(
                         "UPDATE copy SET root_id = ?, path = ?, modified_millis = ? WHERE id = ?",
                         copy.root().id(),
-                        Catalogue.relative(copy.root(), copy.file()),
+                        CataloguePaths.relative(copy.root(), copy.file()),
                         copy.modifiedMillis(),
                         copy.copy().id());
             }
-            catalogue.log(h, what, new Undo.MediaFound(clipsBefore, copiesBefore));
+            log.write(h, what, new Undo.MediaFound(clipsBefore, copiesBefore));
         });
     }
 

@@ -58,7 +58,7 @@ final class CopyRows implements RowMapper<WorkingCopy> {
                 kind,
                 same(row.getString(3)),
                 root,
-                Catalogue.below(Objects.requireNonNull(roots.get(root)), row.getString(4)),
+                CataloguePaths.below(Objects.requireNonNull(roots.get(root)), row.getString(4)),
                 state,
                 same(row.getString(5)),
                 source,

@@ -33,11 +33,11 @@ public final class TakenOut {
     }
 
     private final Jdbi jdbi;
-    private final Catalogue catalogue;
+    private final ActivityLog log;
 
-    TakenOut(Jdbi jdbi, Catalogue catalogue) {
+    TakenOut(Jdbi jdbi, ActivityLog log) {
         this.jdbi = jdbi;
-        this.catalogue = catalogue;
+        this.log = log;
     }
 
     /// What would go with an arrival. Copies keep their files.
@@ -75,7 +75,7 @@ public final class TakenOut {
                 position = keep(h, change, position, table.getKey(), table.getValue(), arrival.id());
             }
             h.execute("DELETE FROM arrival WHERE id = ?", arrival.id().value());
-            catalogue.log(h, what, new Undo.ArrivalTakenOut(change));
+            log.write(h, what, new Undo.ArrivalTakenOut(change));
         });
     }
 

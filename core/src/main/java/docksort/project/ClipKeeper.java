@@ -41,7 +41,7 @@ final class ClipKeeper implements ScanListener {
             }
         }
         if (!due.isEmpty()) {
-            catalogue.keep(due, root);
+            catalogue.clips().keep(due, root);
         }
         next.clip(clip);
     }
@@ -53,7 +53,7 @@ final class ClipKeeper implements ScanListener {
             waiting.clear();
         }
         if (!due.isEmpty()) {
-            catalogue.keep(due, root);
+            catalogue.clips().keep(due, root);
         }
     }
 

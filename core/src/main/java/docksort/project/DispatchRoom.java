@@ -88,7 +88,7 @@ public final class DispatchRoom {
     /// @throws InputRefused when it cannot be read
     public TimelineDocument open(Path file) {
         TimelineDocument document = read(file);
-        catalogue.set(LAST, document.file().toString());
+        catalogue.settings().put(LAST, document.file().toString());
         return document;
     }
 
@@ -97,17 +97,17 @@ public final class DispatchRoom {
     }
 
     public Optional<Path> last() {
-        return catalogue.setting(LAST).map(Path::of);
+        return catalogue.settings().get(LAST).map(Path::of);
     }
 
     /// @param stock the project's clips and copies
     public Conform conform(TimelineDocument document, List<StockLine> stock) {
-        return Conform.of(document, stock, places(), catalogue.cuts().said());
+        return Conform.of(document, stock, places(), catalogue.timelines().said());
     }
 
     /// Keeps that an event means a recording, and every event that mentions it alike.
     public void say(TimelineEvent event, Clip clip) {
-        catalogue.cuts().say(event.media().key(), clip.id(), event.name() + " means " + clip.name());
+        catalogue.timelines().say(event.media().key(), clip.id(), event.name() + " means " + clip.name());
     }
 
     /// What is otherwise in a newer version.
@@ -119,7 +119,7 @@ public final class DispatchRoom {
 
     /// Frames that range copies hold before and after what a timeline uses, and that a departure asks for.
     public long handles() {
-        return catalogue.setting("handles").map(Long::parseLong).orElse(USUAL_HANDLES);
+        return catalogue.settings().get("handles").map(Long::parseLong).orElse(USUAL_HANDLES);
     }
 
     /// Keeps what a timeline uses, for range copies.
@@ -130,7 +130,7 @@ public final class DispatchRoom {
             throw new InputRefused(new Problem(
                     handles + " frames are no handles", "", "Nothing was changed.", "Write a number from 0 on."));
         }
-        catalogue.set("handles", Long.toString(handles));
+        catalogue.settings().put("handles", Long.toString(handles));
         plans.use(conform.needed(), handles);
     }
 
@@ -142,7 +142,7 @@ public final class DispatchRoom {
         Switching.Outcome outcome = Switching.carryOut(
                 conform,
                 order,
-                catalogue.cuts().pins(),
+                catalogue.timelines().pins(),
                 Addressing.AS_IT_STANDS,
                 folderOf(conform.document().file()));
         boolean onOriginals = outcome.copies().isEmpty();
@@ -155,14 +155,14 @@ public final class DispatchRoom {
         Map<ClipId, Clip> clips = new HashMap<>();
         conform.events().forEach(event -> event.clip().ifPresent(clip -> clips.put(clip.id(), clip)));
         catalogue
-                .cuts()
+                .timelines()
                 .keepForms(
                         DepartureCheck.formsOf(onCopies.stream().map(clips::get).toList()));
         return outcome;
     }
 
     public List<Pin> pins() {
-        return catalogue.cuts().pins();
+        return catalogue.timelines().pins();
     }
 
     /// Pins a clip, or the use of some of its frames, to an order.
@@ -175,7 +175,7 @@ public final class DispatchRoom {
         order.ifPresent(to -> pins.add(new Pin(clip.id(), frames, to.id())));
         String what = clip.name() + frames.map(range -> ", " + range.inWords()).orElse("");
         catalogue
-                .cuts()
+                .timelines()
                 .pin(pins, order.map(to -> what + " is pinned to " + to.label()).orElse("Took the pin from " + what));
     }
 
@@ -201,9 +201,9 @@ public final class DispatchRoom {
         document.save(absolute);
         String what = "Saved " + absolute.getFileName();
         if (kept.isPresent()) {
-            catalogue.cuts().replaced(absolute.toString(), kept.get().toString(), sum(absolute), what);
+            catalogue.timelines().replaced(absolute.toString(), kept.get().toString(), sum(absolute), what);
         } else {
-            catalogue.log(what);
+            catalogue.activity().write(what);
         }
     }
 
@@ -257,7 +257,9 @@ public final class DispatchRoom {
                     "Choose another name."));
         }
         Documents.replace(target, list.text().getBytes(StandardCharsets.UTF_8));
-        catalogue.log("Wrote track " + track + " of " + conform.document().name() + " as " + target.getFileName());
+        catalogue
+                .activity()
+                .write("Wrote track " + track + " of " + conform.document().name() + " as " + target.getFileName());
         return list.left();
     }
 
@@ -266,15 +268,15 @@ public final class DispatchRoom {
     /// The project's roots with their paths here and elsewhere.
     public Places places() {
         Map<String, Map<String, MediaPath>> elsewhere = new HashMap<>();
-        for (List<String> row : catalogue.cuts().pathsElsewhere()) {
-            if (!row.get(1).equals(catalogue.workstation())) {
+        for (List<String> row : catalogue.roots().pathsElsewhere()) {
+            if (!row.get(1).equals(catalogue.roots().workstation())) {
                 MediaPath.ofWorkstation(row.get(2))
                         .ifPresent(path -> elsewhere
                                 .computeIfAbsent(row.get(0), _ -> new HashMap<>())
                                 .put(row.get(1), path));
             }
         }
-        return new Places(catalogue.roots().stream()
+        return new Places(catalogue.roots().all().stream()
                 .map(root -> new Places.Place(
                         root.name(), MediaPath.of(root.path()), elsewhere.getOrDefault(root.id(), Map.of())))
                 .toList());
@@ -282,7 +284,7 @@ public final class DispatchRoom {
 
     /// The name this workstation's paths are kept under.
     public String workstation() {
-        return catalogue.workstation();
+        return catalogue.roots().workstation();
     }
 
     /// Says where another workstation sees a root; an empty path takes that back.
@@ -291,7 +293,7 @@ public final class DispatchRoom {
     public void placeElsewhere(Root root, String workstation, String path) {
         String name = workstation.strip();
         String where = path.strip();
-        if (name.isEmpty() || name.equals(catalogue.workstation())) {
+        if (name.isEmpty() || name.equals(catalogue.roots().workstation())) {
             throw new InputRefused(new Problem(
                     "No path was kept for " + (name.isEmpty() ? "a workstation without a name" : name),
                     name.isEmpty() ? "" : "that is this workstation",
@@ -305,7 +307,7 @@ public final class DispatchRoom {
                     "Nothing was changed.",
                     "Write it as that workstation shows it, such as E:\\Footage, \\\\server\\share or /mnt/footage."));
         }
-        catalogue.cuts().placeElsewhere(root, name, where);
+        catalogue.roots().placeElsewhere(root, name, where);
     }
 
     // Departure
@@ -313,11 +315,11 @@ public final class DispatchRoom {
     /// Raster of what is delivered, empty until somebody has said it. It is a setting of its own: a
     /// timeline that is made smaller for cutting must not take it along.
     public Optional<Raster> delivery() {
-        return catalogue.setting(DELIVERY).map(Raster::parse);
+        return catalogue.settings().get(DELIVERY).map(Raster::parse);
     }
 
     public void deliver(Raster raster) {
-        catalogue.change(DELIVERY, raster.width() + "x" + raster.height(), "The delivery has " + raster);
+        catalogue.settings().change(DELIVERY, raster.width() + "x" + raster.height(), "The delivery has " + raster);
     }
 
     /// @param sums whether every file is read whole for its checksum
@@ -331,7 +333,8 @@ public final class DispatchRoom {
     }
 
     private DepartureCheck.Ground ground(boolean sums) {
-        return new DepartureCheck.Ground(catalogue.cuts().forms(), format.get().raster(), delivery(), handles(), sums);
+        return new DepartureCheck.Ground(
+                catalogue.timelines().forms(), format.get().raster(), delivery(), handles(), sums);
     }
 
     /// Where a timeline goes and who answers for it.
@@ -384,9 +387,9 @@ public final class DispatchRoom {
                 + departure.signedBy().strip() + ": " + report.result()
                 + report.override().map(reason -> " (" + reason + ")").orElse("");
         if (kept.isPresent()) {
-            catalogue.cuts().replaced(target.toString(), kept.get().toString(), report.timelineSum(), what);
+            catalogue.timelines().replaced(target.toString(), kept.get().toString(), report.timelineSum(), what);
         } else {
-            catalogue.log(what);
+            catalogue.activity().write(what);
         }
         return report;
     }
@@ -454,12 +457,12 @@ public final class DispatchRoom {
 
     /// The files that a timeline needs.
     public PullList pullList(Conform conform, PullList.What what) {
-        Path copies = catalogue.roots().stream()
+        Path copies = catalogue.roots().all().stream()
                 .filter(root -> root.id().equals(Root.COPIES))
                 .findFirst()
                 .orElseThrow()
                 .path();
-        return PullList.of(conform, what, catalogue.arrivals(), copies, handles());
+        return PullList.of(conform, what, catalogue.arrivals().all(), copies, handles());
     }
 
     /// Packs a timeline with what it needs into a folder.
@@ -467,15 +470,16 @@ public final class DispatchRoom {
             Conform conform, PullList list, Path into, BiConsumer<Long, Long> progress, BooleanSupplier cancelled) {
         var tool = new AscMhl.Tool("Dock Sort", ProgramVersion.TEXT, Measurements.hostName());
         Optional<Parcel> parcel = Parcel.pack(conform, list, into, tool, clock.instant(), progress, cancelled);
-        parcel.ifPresent(packed -> catalogue.log(
-                "Packed " + packed.files() + " files of " + list.what().label() + " into " + packed.folder()));
+        parcel.ifPresent(packed -> catalogue
+                .activity()
+                .write("Packed " + packed.files() + " files of " + list.what().label() + " into " + packed.folder()));
         return parcel;
     }
 
     /// Writes a pull list as a table.
     public void writePullList(PullList list, Path target) {
         Documents.replace(target, list.csv(Map.of()).getBytes(StandardCharsets.UTF_8));
-        catalogue.log("Wrote the pull list " + target.getFileName());
+        catalogue.activity().write("Wrote the pull list " + target.getFileName());
     }
 
     private static Path folderOf(Path file) {

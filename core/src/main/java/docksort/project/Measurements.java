@@ -68,9 +68,9 @@ public final class Measurements {
 
     /// Everything measured on this machine.
     public Map<Fingerprint, ClipMeasurements> all() {
-        Map<Fingerprint, PlayRatio> play = catalogue.measurements(machine, PLAY, PlayRatio.class);
-        Map<Fingerprint, Measured> seek = catalogue.measurements(machine, SEEK, Measured.class);
-        Map<Fingerprint, Measured> volume = catalogue.measurements(machine, VOLUME, Measured.class);
+        Map<Fingerprint, PlayRatio> play = catalogue.figures().of(machine, PLAY, PlayRatio.class);
+        Map<Fingerprint, Measured> seek = catalogue.figures().of(machine, SEEK, Measured.class);
+        Map<Fingerprint, Measured> volume = catalogue.figures().of(machine, VOLUME, Measured.class);
         Set<Fingerprint> subjects = new HashSet<>(play.keySet());
         subjects.addAll(seek.keySet());
         subjects.addAll(volume.keySet());
@@ -87,7 +87,7 @@ public final class Measurements {
     }
 
     public Map<Fingerprint, Lever> levers() {
-        return catalogue.measurements(machine, LEVER, Lever.class);
+        return catalogue.figures().of(machine, LEVER, Lever.class);
     }
 
     /// Measures how a clip plays and how long a jump in it takes, and keeps the figures.
@@ -108,8 +108,8 @@ public final class Measurements {
             return false;
         }
         int seconds = (int) Math.max(1, video.rate().secondsOf(stretch.frames()).rounded());
-        catalogue.measured(machine, clip.fingerprint(), PLAY, PlayRatio.of(speed.get(), video.rate(), seconds));
-        seek.ifPresent(millis -> catalogue.measured(machine, clip.fingerprint(), SEEK, millis));
+        catalogue.figures().keep(machine, clip.fingerprint(), PLAY, PlayRatio.of(speed.get(), video.rate(), seconds));
+        seek.ifPresent(millis -> catalogue.figures().keep(machine, clip.fingerprint(), SEEK, millis));
         return true;
     }
 
@@ -134,8 +134,8 @@ public final class Measurements {
         Optional<Lever> found =
                 new LeverTest(timer).run(clip.source(), clip.facts(), form, scratch, step, cancellation);
         found.ifPresent(lever -> {
-            catalogue.measured(machine, clip.fingerprint(), LEVER, lever);
-            catalogue.measured(machine, clip.fingerprint(), VOLUME, lever.volume());
+            catalogue.figures().keep(machine, clip.fingerprint(), LEVER, lever);
+            catalogue.figures().keep(machine, clip.fingerprint(), VOLUME, lever.volume());
         });
         return found;
     }
@@ -150,7 +150,8 @@ public final class Measurements {
                 .limit(200)
                 .toList();
         Optional<Measured> speed = ReadSpeed.of(files, RUNS, cancellation::isCancelled);
-        speed.ifPresent(found -> clips.forEach(clip -> catalogue.measured(machine, clip.fingerprint(), VOLUME, found)));
+        speed.ifPresent(
+                found -> clips.forEach(clip -> catalogue.figures().keep(machine, clip.fingerprint(), VOLUME, found)));
         return speed;
     }
 }

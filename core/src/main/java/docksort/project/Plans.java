@@ -89,7 +89,8 @@ public final class Plans implements RunHost {
 
     public SortBook book() {
         return catalogue
-                .setting(BOOK)
+                .settings()
+                .get(BOOK)
                 .map(text -> SortBookFile.read(text.getBytes(StandardCharsets.UTF_8), "The project's catalogue"))
                 .orElse(SortBook.BUILT_IN);
     }
@@ -98,7 +99,7 @@ public final class Plans implements RunHost {
     ///
     /// @param what what was changed, for the log and for undo
     public void change(SortBook book, String what) {
-        catalogue.change(BOOK, new String(SortBookFile.write(book), StandardCharsets.UTF_8), what);
+        catalogue.settings().change(BOOK, new String(SortBookFile.write(book), StandardCharsets.UTF_8), what);
     }
 
     /// Takes in recipes, and rules where wanted, from a file.
@@ -120,7 +121,7 @@ public final class Plans implements RunHost {
 
     /// The plan as rules and choices stand now.
     public LoadSheet loadSheet() {
-        return loadSheet(catalogue.clips());
+        return loadSheet(catalogue.clips().all());
     }
 
     public LoadSheet loadSheet(List<Clip> clips) {
@@ -130,7 +131,7 @@ public final class Plans implements RunHost {
     /// All that a plan rests on, as it stands now.
     public Planning planning() {
         Map<ClipId, List<WorkingCopy>> stocked =
-                catalogue.copies().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
+                catalogue.copies().all().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
         var measured = measurements.all();
         Map<Fingerprint, Double> ratios = new HashMap<>();
         measured.forEach((clip, figures) -> figures.play().ifPresent(play -> ratios.put(clip, play.value())));
@@ -139,7 +140,7 @@ public final class Plans implements RunHost {
         var rooms = new Rooms();
         return new Planning(
                 book(),
-                catalogue.choices(),
+                catalogue.choices().all(),
                 copy -> isInStock(stocked.getOrDefault(copy.clip().id(), List.of()), copy),
                 new StrainJudge(format, measured),
                 ratios,
@@ -147,7 +148,7 @@ public final class Plans implements RunHost {
                 experience(),
                 rooms::of,
                 names,
-                catalogue.used(),
+                catalogue.timelines().used(),
                 (clip, recipe) -> held(stocked.getOrDefault(clip.id(), List.of()), clip, recipe));
     }
 
@@ -170,7 +171,7 @@ public final class Plans implements RunHost {
         private final Map<String, Room> byVolume = new HashMap<>();
         private final Path copies = copiesRoot().path();
         private final Map<ArrivalId, Path> arrivals =
-                catalogue.arrivals().stream().collect(Collectors.toMap(Arrival::id, Arrival::folder));
+                catalogue.arrivals().all().stream().collect(Collectors.toMap(Arrival::id, Arrival::folder));
 
         synchronized Room of(Clip clip, Recipe recipe) {
             Path folder = recipe.placing() == Placing.BESIDE ? arrivals.getOrDefault(clip.arrival(), copies) : copies;
@@ -197,7 +198,7 @@ public final class Plans implements RunHost {
     }
 
     public Map<ClipId, List<String>> choices() {
-        return catalogue.choices();
+        return catalogue.choices().all();
     }
 
     /// Chooses recipes for clips by hand, or gives them back to the rules.
@@ -208,10 +209,12 @@ public final class Plans implements RunHost {
                         : subject + " set to "
                                 + chosen.stream().map(Recipe::label).collect(Collectors.joining(" and ")))
                 .orElse(subject + " given back to the rules");
-        catalogue.choose(
-                clips.stream().map(Clip::id).toList(),
-                recipes.map(chosen -> chosen.stream().map(Recipe::id).toList()),
-                what);
+        catalogue
+                .choices()
+                .choose(
+                        clips.stream().map(Clip::id).toList(),
+                        recipes.map(chosen -> chosen.stream().map(Recipe::id).toList()),
+                        what);
     }
 
     /// Keeps which frames timelines use, with handles; stretches of one clip that touch become one.
@@ -221,6 +224,7 @@ public final class Plans implements RunHost {
         Map<ClipId, Long> frames = new HashMap<>();
         catalogue
                 .clips()
+                .all()
                 .forEach(clip -> clip.facts()
                         .video()
                         .ifPresent(video -> frames.put(clip.id(), video.frames().count())));
@@ -231,25 +235,25 @@ public final class Plans implements RunHost {
                 merged.put(clip, FrameRange.merged(ranges, handles, all));
             }
         });
-        catalogue.use(merged);
+        catalogue.timelines().use(merged);
     }
 
     /// Which frames of clips timelines use, with handles.
     public Map<ClipId, List<FrameRange>> used() {
-        return catalogue.used();
+        return catalogue.timelines().used();
     }
 
     // What was learned
 
     private Experience experience() {
-        return new Experience(catalogue.figures(Measurements.machineName(), MADE, Made.class).stream()
+        return new Experience(catalogue.figures().beginning(Measurements.machineName(), MADE, Made.class).stream()
                 .map(figure -> new Experience.Of(figure.subject(), figure.kind(), figure.value()))
                 .toList());
     }
 
     @Override
     public void measured(Clip clip) {
-        catalogue.measured(clip);
+        catalogue.clips().measured(clip);
     }
 
     @Override
@@ -284,7 +288,7 @@ public final class Plans implements RunHost {
                 frameBytes,
                 perFrame,
                 trial);
-        catalogue.measured(Measurements.machineName(), clip.fingerprint(), MADE + recipe, made);
+        catalogue.figures().keep(Measurements.machineName(), clip.fingerprint(), MADE + recipe, made);
     }
 
     /// Makes about a second of a copy, to learn what the whole of it will come to.
@@ -351,7 +355,7 @@ public final class Plans implements RunHost {
                             + " copies would fit; free room, choose a smaller recipe or fewer clips."));
         });
         if (!wanted.isEmpty()) {
-            catalogue.enqueue(newCopies(wanted), wanted.size() + " copies put into the queue");
+            catalogue.copies().enqueue(newCopies(wanted), wanted.size() + " copies put into the queue");
         }
         return wanted.size();
     }
@@ -359,7 +363,7 @@ public final class Plans implements RunHost {
     private List<WorkingCopy> newCopies(List<PlannedCopy> wanted) {
         var places = new Places();
         Map<String, WorkingCopy> known = new HashMap<>();
-        for (WorkingCopy copy : catalogue.copies()) {
+        for (WorkingCopy copy : catalogue.copies().all()) {
             known.put(copy.id(), copy);
             places.taken.add(key(copy.file()));
         }
@@ -393,9 +397,9 @@ public final class Plans implements RunHost {
     private final class Places {
         private final Set<String> taken = new HashSet<>();
         private final Map<ArrivalId, Arrival> arrivals =
-                catalogue.arrivals().stream().collect(Collectors.toMap(Arrival::id, a -> a));
+                catalogue.arrivals().all().stream().collect(Collectors.toMap(Arrival::id, a -> a));
         private final Map<ArrivalId, String> names = arrivalNames();
-        private final List<Root> roots = catalogue.roots();
+        private final List<Root> roots = catalogue.roots().all();
 
         private Root root(PlannedCopy plan) {
             return plan.recipe().placing() == Placing.BESIDE ? rootOf(plan.clip()) : copiesRoot();
@@ -450,7 +454,7 @@ public final class Plans implements RunHost {
     private Map<ArrivalId, String> arrivalNames() {
         Map<ArrivalId, String> names = new HashMap<>();
         Map<String, Integer> seen = new HashMap<>();
-        for (Arrival arrival : catalogue.arrivals()) {
+        for (Arrival arrival : catalogue.arrivals().all()) {
             int n = seen.merge(arrival.name().toLowerCase(Locale.ROOT), 1, Integer::sum);
             names.put(arrival.id(), n == 1 ? arrival.name() : arrival.name() + " " + n);
         }
@@ -458,7 +462,7 @@ public final class Plans implements RunHost {
     }
 
     private Root copiesRoot() {
-        return catalogue.roots().stream()
+        return catalogue.roots().all().stream()
                 .filter(root -> root.id().equals(Root.COPIES))
                 .findFirst()
                 .orElseThrow();
@@ -466,9 +470,9 @@ public final class Plans implements RunHost {
 
     /// Tells this project's files in the making from those of others that make copies in the same folders.
     String owner() {
-        return catalogue.setting(OWNER).orElseGet(() -> {
+        return catalogue.settings().get(OWNER).orElseGet(() -> {
             String fresh = UUID.randomUUID().toString().substring(0, 8);
-            catalogue.set(OWNER, fresh);
+            catalogue.settings().put(OWNER, fresh);
             return fresh;
         });
     }
@@ -487,7 +491,7 @@ public final class Plans implements RunHost {
 
     @Override
     public Path sourceFolder(Clip clip) {
-        return catalogue.arrivals().stream()
+        return catalogue.arrivals().all().stream()
                 .filter(arrival -> arrival.id().equals(clip.arrival()))
                 .findFirst()
                 .orElseThrow()
@@ -500,7 +504,7 @@ public final class Plans implements RunHost {
         if (copy.file().startsWith(beside)) {
             return beside;
         }
-        return catalogue.roots().stream()
+        return catalogue.roots().all().stream()
                 .filter(root -> root.id().equals(copy.rootId()))
                 .findFirst()
                 .orElseThrow()
@@ -519,7 +523,8 @@ public final class Plans implements RunHost {
 
     private Optional<String> otherVolume(Path folder) {
         String now = volumeName(folder);
-        Optional<String> before = catalogue.setting(volumeSetting(folder)).filter(name -> !name.equals(now));
+        Optional<String> before =
+                catalogue.settings().get(volumeSetting(folder)).filter(name -> !name.equals(now));
         // A volume may have got another name; then what was made is there.
         if (before.isEmpty() || copiesIn(folder).stream().anyMatch(Files::exists)) {
             return Optional.empty();
@@ -529,7 +534,7 @@ public final class Plans implements RunHost {
     }
 
     private List<Path> copiesIn(Path folder) {
-        return catalogue.copies().stream()
+        return catalogue.copies().all().stream()
                 .filter(copy -> copy.state().serves())
                 .map(WorkingCopy::file)
                 .filter(file -> file.startsWith(folder))
@@ -546,7 +551,7 @@ public final class Plans implements RunHost {
     /// A folder that is chosen anew may lie on another volume than before.
     void keepVolume(Path folder) {
         if (Files.isDirectory(folder)) {
-            catalogue.set(volumeSetting(folder), volumeName(folder));
+            catalogue.settings().put(volumeSetting(folder), volumeName(folder));
         }
     }
 
@@ -570,14 +575,14 @@ public final class Plans implements RunHost {
     @Override
     public CopyFolder folder(WorkingCopy copy, Clip clip) {
         List<Path> originals =
-                catalogue.arrivals().stream().map(Arrival::folder).toList();
+                catalogue.arrivals().all().stream().map(Arrival::folder).toList();
         return CopyFolder.open(targetFolder(copy, clip), originals, owner());
     }
 
     /// Clears away what an interrupted run left half-made, in every folder that copies go to.
     void sweepLeftovers() {
         List<Path> originals =
-                catalogue.arrivals().stream().map(Arrival::folder).toList();
+                catalogue.arrivals().all().stream().map(Arrival::folder).toList();
         if (targetFault(copiesRoot().path()).isEmpty()) {
             CopyFolder.open(copiesRoot().path(), originals, owner()).sweepLeftovers();
             rememberVolume(copiesRoot().path());

@@ -11,6 +11,7 @@ import docksort.arrival.ScanResult;
 import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.Activity;
+import docksort.catalogue.ArrivalStore;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
@@ -129,7 +130,7 @@ public final class Project implements AutoCloseable {
 
     private void prepare() {
         if (root(Root.COPIES).isEmpty()) {
-            catalogue.addRoot(new Root(Root.COPIES, "Copies", folder.resolve("copies")));
+            catalogue.roots().add(new Root(Root.COPIES, "Copies", folder.resolve("copies")));
         }
         stockRoom.mendRenames();
     }
@@ -139,43 +140,50 @@ public final class Project implements AutoCloseable {
     }
 
     public String name() {
-        return catalogue.setting("name").orElse(String.valueOf(folder.getFileName()));
+        return catalogue.settings().get("name").orElse(String.valueOf(folder.getFileName()));
     }
 
     public void rename(String name) {
-        catalogue.set("name", name);
+        catalogue.settings().put("name", name);
     }
 
     public TimelineFormat timelineFormat() {
         TimelineFormat hd = TimelineFormat.HD_25;
         return new TimelineFormat(
-                catalogue.setting("timeline.raster").map(Raster::parse).orElse(hd.raster()),
-                catalogue.setting("timeline.rate").map(FrameRate::parse).orElse(hd.rate()),
-                catalogue.setting("timeline.pixelAspect").map(Rational::parse).orElse(hd.pixelAspect()),
-                catalogue.setting("timeline.primaries").orElse(hd.primaries()),
+                catalogue.settings().get("timeline.raster").map(Raster::parse).orElse(hd.raster()),
+                catalogue.settings().get("timeline.rate").map(FrameRate::parse).orElse(hd.rate()),
                 catalogue
-                        .setting("timeline.samplesPerSecond")
+                        .settings()
+                        .get("timeline.pixelAspect")
+                        .map(Rational::parse)
+                        .orElse(hd.pixelAspect()),
+                catalogue.settings().get("timeline.primaries").orElse(hd.primaries()),
+                catalogue
+                        .settings()
+                        .get("timeline.samplesPerSecond")
                         .map(Integer::parseInt)
                         .orElse(hd.samplesPerSecond()));
     }
 
     private FrameRate timelineRate() {
-        return catalogue.setting("timeline.rate").map(FrameRate::parse).orElse(TimelineFormat.HD_25.rate());
+        return catalogue.settings().get("timeline.rate").map(FrameRate::parse).orElse(TimelineFormat.HD_25.rate());
     }
 
     public void setTimelineFormat(TimelineFormat format) {
-        catalogue.set(
-                "timeline.raster",
-                format.raster().width() + "x" + format.raster().height());
-        catalogue.set("timeline.rate", format.rate().toString());
-        catalogue.set("timeline.pixelAspect", format.pixelAspect().toString());
-        catalogue.set("timeline.primaries", format.primaries());
-        catalogue.set("timeline.samplesPerSecond", Integer.toString(format.samplesPerSecond()));
-        catalogue.log("The timeline is " + format.label());
+        catalogue
+                .settings()
+                .put(
+                        "timeline.raster",
+                        format.raster().width() + "x" + format.raster().height());
+        catalogue.settings().put("timeline.rate", format.rate().toString());
+        catalogue.settings().put("timeline.pixelAspect", format.pixelAspect().toString());
+        catalogue.settings().put("timeline.primaries", format.primaries());
+        catalogue.settings().put("timeline.samplesPerSecond", Integer.toString(format.samplesPerSecond()));
+        catalogue.activity().write("The timeline is " + format.label());
     }
 
     public ServingOrder servingOrder() {
-        String id = catalogue.setting("serving").orElse(ServingOrder.LIGHT_FIRST.id());
+        String id = catalogue.settings().get("serving").orElse(ServingOrder.LIGHT_FIRST.id());
         return ServingOrder.ALL.stream()
                 .filter(order -> order.id().equals(id))
                 .findFirst()
@@ -183,7 +191,7 @@ public final class Project implements AutoCloseable {
     }
 
     public void setServingOrder(ServingOrder order) {
-        catalogue.set("serving", order.id());
+        catalogue.settings().put("serving", order.id());
     }
 
     // Arrivals
@@ -196,7 +204,7 @@ public final class Project implements AutoCloseable {
         refuseKnown(place);
         Root root = rootFor(place);
         var arrival = new Arrival(ArrivalId.fresh(), String.valueOf(place.getFileName()), place, clock.instant());
-        catalogue.beginArrival(arrival, root);
+        catalogue.arrivals().begin(arrival, root);
         var keeper = new ClipKeeper(catalogue, root, listener);
         ScanResult result = scanner()
                 .scan(
@@ -208,13 +216,15 @@ public final class Project implements AutoCloseable {
                         cancellation);
         keeper.flush();
         int clips = result.clips().size();
-        catalogue.endScan(
-                arrival,
-                root,
-                result,
-                Optional.of("Added " + arrival.name() + ": " + clips + (clips == 1 ? " clip" : " clips")
-                        + (result.cancelled() ? ", stopped before the end" : "")),
-                true);
+        catalogue
+                .arrivals()
+                .endScan(
+                        arrival,
+                        root,
+                        result,
+                        Optional.of("Added " + arrival.name() + ": " + clips + (clips == 1 ? " clip" : " clips")
+                                + (result.cancelled() ? ", stopped before the end" : "")),
+                        true);
         return result;
     }
 
@@ -228,7 +238,7 @@ public final class Project implements AutoCloseable {
     public ScanResult lookAgain(
             Arrival arrival, Optional<Set<Path>> settled, ScanListener listener, Cancellation cancellation)
             throws InterruptedException {
-        Catalogue.Seen seen = catalogue.seen(arrival.id());
+        ArrivalStore.Seen seen = catalogue.arrivals().seen(arrival.id());
         ArrivalScan.Before before = before(catalogue, arrival, seen);
         if (settled.isEmpty() && seen.complete()) {
             Optional<ScanResult> asBefore = ArrivalScan.asBefore(arrival.folder(), before, seen.asides());
@@ -247,30 +257,34 @@ public final class Project implements AutoCloseable {
         int changed = result.clips().size()
                 + result.gone().size()
                 + result.unreadable().size();
-        catalogue.endScan(
-                arrival,
-                root,
-                result,
-                changed == 0
-                        ? Optional.empty()
-                        : Optional.of("Looked at " + arrival.name() + " again: "
-                                + result.clips().size() + " new or changed, "
-                                + result.gone().size() + " gone"),
-                false);
+        catalogue
+                .arrivals()
+                .endScan(
+                        arrival,
+                        root,
+                        result,
+                        changed == 0
+                                ? Optional.empty()
+                                : Optional.of("Looked at " + arrival.name() + " again: "
+                                        + result.clips().size() + " new or changed, "
+                                        + result.gone().size() + " gone"),
+                        false);
         return result;
     }
 
-    private static ArrivalScan.Before before(Catalogue catalogue, Arrival arrival, Catalogue.Seen seen) {
+    private static ArrivalScan.Before before(Catalogue catalogue, Arrival arrival, ArrivalStore.Seen seen) {
         return new ArrivalScan.Before(
                 seen.stamps(),
-                () -> catalogue.clips().stream()
+                () -> catalogue.clips().all().stream()
                         .filter(clip -> clip.arrival().equals(arrival.id()))
                         .collect(Collectors.toMap(clip -> clip.source().head(), clip -> clip, (one, _) -> one)));
     }
 
     /// New sources of a watched arrival, by directory listing alone.
     public Map<Path, Stamp> news(Arrival arrival) {
-        return ArrivalScan.news(arrival.folder(), before(catalogue, arrival, catalogue.seen(arrival.id())));
+        return ArrivalScan.news(
+                arrival.folder(),
+                before(catalogue, arrival, catalogue.arrivals().seen(arrival.id())));
     }
 
     /// Whether an arrival's folder is there, on a volume that answers.
@@ -279,17 +293,17 @@ public final class Project implements AutoCloseable {
     }
 
     public Set<ArrivalId> watched() {
-        return Set.copyOf(catalogue.watched());
+        return Set.copyOf(catalogue.arrivals().watched());
     }
 
     public void watch(Arrival arrival, boolean on) {
-        catalogue.watch(arrival.id(), on, (on ? "Watching " : "No longer watching ") + arrival.name());
+        catalogue.arrivals().watch(arrival.id(), on, (on ? "Watching " : "No longer watching ") + arrival.name());
     }
 
     /// Arrivals whose scan was broken off, for instance by a power cut.
     public List<Arrival> brokenOff() {
-        Set<ArrivalId> ids = Set.copyOf(catalogue.incomplete());
-        return catalogue.arrivals().stream()
+        Set<ArrivalId> ids = Set.copyOf(catalogue.arrivals().incomplete());
+        return catalogue.arrivals().all().stream()
                 .filter(arrival -> ids.contains(arrival.id()))
                 .toList();
     }
@@ -329,10 +343,12 @@ public final class Project implements AutoCloseable {
     /// Says how to read clips that state no frame rate.
     public void readAt(List<Clip> clips, FrameRate rate) {
         String subject = clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
-        catalogue.readAt(
-                clips.stream().map(Clip::id).toList(),
-                Optional.of(rate),
-                subject + " read at " + rate.label() + " fps");
+        catalogue
+                .clips()
+                .readAt(
+                        clips.stream().map(Clip::id).toList(),
+                        Optional.of(rate),
+                        subject + " read at " + rate.label() + " fps");
     }
 
     private static Path realFolder(Path wanted) {
@@ -361,7 +377,7 @@ public final class Project implements AutoCloseable {
             throw new InputRefused(new Problem(
                     "Cannot add " + place, "it is a whole volume", "Nothing was changed.", "Choose a folder on it."));
         }
-        for (Arrival known : catalogue.arrivals()) {
+        for (Arrival known : catalogue.arrivals().all()) {
             if (place.startsWith(known.folder()) || known.folder().startsWith(place)) {
                 String how = place.equals(known.folder())
                         ? "it is in the project already"
@@ -382,7 +398,7 @@ public final class Project implements AutoCloseable {
 
     /// The root that a folder lies below, the one for copies among them, or a new one there.
     private Root anyRootFor(Path folder) {
-        return catalogue.roots().stream()
+        return catalogue.roots().all().stream()
                 .filter(root -> folder.startsWith(root.path()))
                 .max(java.util.Comparator.comparingInt(root -> root.path().getNameCount()))
                 .orElseGet(() -> newRoot(folder));
@@ -390,7 +406,7 @@ public final class Project implements AutoCloseable {
 
     /// The root an arrival lies below: one that is known, or a new one at the folder it lies in.
     private Root rootFor(Path place) {
-        for (Root root : catalogue.roots()) {
+        for (Root root : catalogue.roots().all()) {
             if (!root.id().equals(Root.COPIES) && place.startsWith(root.path())) {
                 return root;
             }
@@ -399,7 +415,7 @@ public final class Project implements AutoCloseable {
     }
 
     private Root newRoot(Path parent) {
-        Set<String> names = catalogue.roots().stream().map(Root::name).collect(Collectors.toSet());
+        Set<String> names = catalogue.roots().all().stream().map(Root::name).collect(Collectors.toSet());
         String base =
                 parent.getFileName() == null ? "volume" : parent.getFileName().toString();
         String name = base;
@@ -407,24 +423,24 @@ public final class Project implements AutoCloseable {
             name = base + " " + n;
         }
         var root = new Root(ArrivalId.fresh().value(), name, parent);
-        catalogue.addRoot(root);
+        catalogue.roots().add(root);
         return root;
     }
 
     public List<Arrival> arrivals() {
-        return catalogue.arrivals();
+        return catalogue.arrivals().all();
     }
 
     public List<Clip> clips() {
-        return catalogue.clips();
+        return catalogue.clips().all();
     }
 
     public List<Unreadable> unreadable() {
-        return catalogue.unreadable();
+        return catalogue.arrivals().unreadable();
     }
 
     public Map<ArrivalId, Integer> asides() {
-        return catalogue.asides();
+        return catalogue.arrivals().asides();
     }
 
     // Judging
@@ -444,7 +460,7 @@ public final class Project implements AutoCloseable {
         Map<ClipId, Path> files = new HashMap<>();
         clips.forEach(clip -> files.put(clip.id(), clip.source().head()));
         Map<Path, Path> companions = new HashMap<>();
-        catalogue.copies().stream()
+        catalogue.copies().all().stream()
                 .filter(WorkingCopy::isAdopted)
                 .forEach(copy -> Optional.ofNullable(files.get(copy.clip()))
                         .ifPresent(original -> companions.put(original, copy.file())));
@@ -462,7 +478,7 @@ public final class Project implements AutoCloseable {
 
     /// Whether copies wait in the queue, for instance since a run was interrupted.
     public int queued() {
-        return (int) catalogue.copies().stream()
+        return (int) catalogue.copies().all().stream()
                 .filter(copy -> copy.state().isQueued())
                 .count();
     }
@@ -480,12 +496,12 @@ public final class Project implements AutoCloseable {
     }
 
     private int retry(Predicate<WorkingCopy> which) {
-        List<WorkingCopy> failed = catalogue.copies().stream()
+        List<WorkingCopy> failed = catalogue.copies().all().stream()
                 .filter(which)
                 .map(copy -> copy.withState(CopyState.WAITING, ""))
                 .toList();
         if (!failed.isEmpty()) {
-            catalogue.enqueue(failed, failed.size() + " copies put back into the queue");
+            catalogue.copies().enqueue(failed, failed.size() + " copies put back into the queue");
         }
         return failed.size();
     }
@@ -494,7 +510,7 @@ public final class Project implements AutoCloseable {
     ///
     /// @param first whether they come first or last
     public void moveInQueue(List<String> copyIds, boolean first) {
-        List<String> order = catalogue.copies().stream()
+        List<String> order = catalogue.copies().all().stream()
                 .filter(copy -> copy.state().isQueued())
                 .map(WorkingCopy::id)
                 .toList();
@@ -502,7 +518,7 @@ public final class Project implements AutoCloseable {
         var next = new ArrayList<String>();
         order.stream().filter(id -> wanted.contains(id) == first).forEach(next::add);
         order.stream().filter(id -> wanted.contains(id) != first).forEach(next::add);
-        catalogue.reorder(next);
+        catalogue.copies().reorder(next);
     }
 
     /// A run and the lock that keeps other programs from running the same queue.
@@ -538,7 +554,7 @@ public final class Project implements AutoCloseable {
                     new Extents(engine),
                     new PictureCheck(engine),
                     new SoundCheck(engine));
-            var run = new Run(tools, plans, catalogue.clips(), terms, changed);
+            var run = new Run(tools, plans, catalogue.clips().all(), terms, changed);
             return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin()));
         } catch (RuntimeException e) {
             lock.get().close();
@@ -549,14 +565,18 @@ public final class Project implements AutoCloseable {
     /// Terms of a run that finds its number of workers, waits for volumes and gives way to other programs
     /// when it works gently.
     public Terms usualTerms(Pace pace) {
-        int start = catalogue.setting(workersSetting()).map(Integer::parseInt).orElse(DEFAULT_WORKERS);
+        int start = catalogue
+                .settings()
+                .get(workersSetting())
+                .map(Integer::parseInt)
+                .orElse(DEFAULT_WORKERS);
         int most = Math.max(start, Runtime.getRuntime().availableProcessors() + 1);
         return new Terms(start, most, pace, PATIENCE, checksAll(), new MachineUse());
     }
 
     /// Keeps how many workers were best on this machine.
     public void keepWorkers(int best) {
-        catalogue.set(workersSetting(), Integer.toString(best));
+        catalogue.settings().put(workersSetting(), Integer.toString(best));
     }
 
     private static String workersSetting() {
@@ -565,30 +585,30 @@ public final class Project implements AutoCloseable {
 
     /// Whether all of a copy is decoded in its check.
     public boolean checksAll() {
-        return !catalogue.setting("check").filter("places"::equals).isPresent();
+        return !catalogue.settings().get("check").filter("places"::equals).isPresent();
     }
 
     public void checkAll(boolean all) {
-        catalogue.set("check", all ? "all" : "places");
+        catalogue.settings().put("check", all ? "all" : "places");
     }
 
     /// When runs that did something began, the latest first.
     public List<Instant> runs() {
-        return catalogue.runs();
+        return catalogue.runs().runs();
     }
 
     /// What became of every copy that came to its end in a run.
     public RunReport report(Instant run) {
-        return new RunReport(name(), run, catalogue.runLines(run, RunLine.class));
+        return new RunReport(name(), run, catalogue.runs().lines(run, RunLine.class));
     }
 
     private void resetInterrupted() {
-        List<WorkingCopy> interrupted = catalogue.copies().stream()
+        List<WorkingCopy> interrupted = catalogue.copies().all().stream()
                 .filter(copy -> copy.state() == CopyState.MAKING || copy.state() == CopyState.CHECKING)
                 .map(copy -> copy.withState(CopyState.WAITING, "interrupted, starts again"))
                 .toList();
         if (!interrupted.isEmpty()) {
-            catalogue.update(interrupted);
+            catalogue.copies().update(interrupted);
         }
     }
 
@@ -604,7 +624,7 @@ public final class Project implements AutoCloseable {
     }
 
     public List<StockLine> stock(ServingOrder order) {
-        return stock(catalogue.clips(), order);
+        return stock(catalogue.clips().all(), order);
     }
 
     /// @param clips the project's clips, where the caller has them at hand
@@ -616,7 +636,9 @@ public final class Project implements AutoCloseable {
     ///
     /// @return how many states changed
     public int refreshStock() {
-        return stock.refresh(catalogue.clips(), Standards.of(plans.book().recipes(), catalogue.used()));
+        return stock.refresh(
+                catalogue.clips().all(),
+                Standards.of(plans.book().recipes(), catalogue.timelines().used()));
     }
 
     private List<StockLine> freshStock() {
@@ -627,11 +649,13 @@ public final class Project implements AutoCloseable {
     // Link
 
     public List<Root> roots() {
-        return catalogue.roots();
+        return catalogue.roots().all();
     }
 
     private Optional<Root> root(String id) {
-        return catalogue.roots().stream().filter(root -> root.id().equals(id)).findFirst();
+        return catalogue.roots().all().stream()
+                .filter(root -> root.id().equals(id))
+                .findFirst();
     }
 
     public Root copiesRoot() {
@@ -645,15 +669,15 @@ public final class Project implements AutoCloseable {
     public void copiesInto(Path folder) {
         Path place = docksort.files.CopyFolder.open(
                         folder,
-                        catalogue.arrivals().stream().map(Arrival::folder).toList(),
+                        catalogue.arrivals().all().stream().map(Arrival::folder).toList(),
                         plans.owner())
                 .root();
         plans.keepVolume(place);
-        catalogue.newCopiesFolder(place, ArrivalId.fresh().value(), "New copies go to " + place);
+        catalogue.roots().newCopiesFolder(place, ArrivalId.fresh().value(), "New copies go to " + place);
     }
 
     public Relink previewRelink(Root root, Path newPath) {
-        return Relink.preview(root, newPath, catalogue.clips());
+        return Relink.preview(root, newPath, catalogue.clips().all());
     }
 
     /// Carries out a previewed relink as one change.
@@ -667,7 +691,7 @@ public final class Project implements AutoCloseable {
                     "The project and all files are as they were.",
                     "Choose the folder that now holds what " + relink.root().path() + " held."));
         }
-        catalogue.moveRoot(relink.root(), relink.newPath(), relink.presence());
+        catalogue.roots().move(relink.root(), relink.newPath(), relink.presence());
         refreshStock();
     }
 
@@ -681,34 +705,34 @@ public final class Project implements AutoCloseable {
     // Log
 
     public List<Activity> activity(int most) {
-        return catalogue.activity(most);
+        return catalogue.activity().latest(most);
     }
 
     /// What [#undo] would take back.
     public Optional<String> whatUndoTakesBack() {
-        return catalogue.whatUndoTakesBack();
+        return catalogue.activity().whatUndoTakesBack();
     }
 
     public Optional<String> undo() {
-        Optional<Undo> next = catalogue.nextUndo();
+        Optional<Undo> next = catalogue.activity().nextUndo();
         next.ifPresent(dispatchRoom::beforeUndo);
         Optional<Renames> renamed = next.flatMap(stockRoom::beforeUndo);
-        Optional<String> undone = catalogue.undo();
+        Optional<String> undone = catalogue.activity().undo();
         renamed.ifPresent(Renames::done);
         undone.ifPresent(_ -> refreshStock());
         return undone;
     }
 
     public void log(String what) {
-        catalogue.log(what);
+        catalogue.activity().write(what);
     }
 
     public Optional<String> setting(String name) {
-        return catalogue.setting(name);
+        return catalogue.settings().get(name);
     }
 
     public void set(String name, String value) {
-        catalogue.set(name, value);
+        catalogue.settings().put(name, value);
     }
 
     @Override

@@ -107,8 +107,9 @@ public final class StockRoom {
     public Adoption look(
             Path folder, List<NamePattern> patterns, BiConsumer<Integer, Integer> progress, Cancellation cancellation)
             throws InterruptedException {
-        List<Clip> clips = catalogue.clips();
-        Set<Path> known = catalogue.copies().stream().map(WorkingCopy::file).collect(Collectors.toSet());
+        List<Clip> clips = catalogue.clips().all();
+        Set<Path> known =
+                catalogue.copies().all().stream().map(WorkingCopy::file).collect(Collectors.toSet());
         return new AdoptionSearch(inspector, pictures, cancellation, progress)
                 .search(real(folder), clips, known, patterns);
     }
@@ -131,7 +132,7 @@ public final class StockRoom {
     ///
     /// @return how many copies there are more now
     public int adopt(Path folder, List<Adoption.Pair> pairs) {
-        Set<String> ids = catalogue.copies().stream().map(WorkingCopy::id).collect(Collectors.toSet());
+        Set<String> ids = catalogue.copies().all().stream().map(WorkingCopy::id).collect(Collectors.toSet());
         var copies = new ArrayList<WorkingCopy>();
         for (Adoption.Pair pair : pairs) {
             WorkingCopy copy = copy(pair, folder);
@@ -203,7 +204,7 @@ public final class StockRoom {
 
     /// Start timecode, rate and length of an original that has a timecode.
     private Optional<String> sameHeader(MediaSearch.Wanted wanted, ClipSource source) {
-        Optional<ClipFacts> facts = catalogue.clips().stream()
+        Optional<ClipFacts> facts = catalogue.clips().all().stream()
                 .filter(clip -> clip.id().value().equals(wanted.id()))
                 .findFirst()
                 .map(Clip::facts)
@@ -253,14 +254,14 @@ public final class StockRoom {
 
     /// Originals and copies that are not in their place.
     public List<MediaSearch.Wanted> missing() {
-        Map<ClipId, Presence> presence = catalogue.presence();
+        Map<ClipId, Presence> presence = catalogue.clips().presence();
         var wanted = new ArrayList<MediaSearch.Wanted>();
-        for (Clip clip : catalogue.clips()) {
+        for (Clip clip : catalogue.clips().all()) {
             if (!presence.getOrDefault(clip.id(), Presence.ONLINE).isOnline()) {
                 wanted.add(MediaSearch.Wanted.of(clip));
             }
         }
-        for (WorkingCopy copy : catalogue.copies()) {
+        for (WorkingCopy copy : catalogue.copies().all()) {
             if (copy.state() == CopyState.MISSING && !copy.place().fingerprint().isEmpty()) {
                 wanted.add(new MediaSearch.Wanted(
                         copy.id(),
@@ -273,13 +274,13 @@ public final class StockRoom {
     }
 
     private Set<Path> inUse() {
-        Map<ClipId, Presence> presence = catalogue.presence();
+        Map<ClipId, Presence> presence = catalogue.clips().presence();
         Set<Path> files = new HashSet<>();
-        catalogue.clips().stream()
+        catalogue.clips().all().stream()
                 .filter(clip ->
                         presence.getOrDefault(clip.id(), Presence.ONLINE).isOnline())
                 .forEach(clip -> files.add(clip.source().head()));
-        catalogue.copies().stream().filter(copy -> copy.state().serves()).forEach(copy -> files.add(copy.file()));
+        catalogue.copies().all().stream().filter(copy -> copy.state().serves()).forEach(copy -> files.add(copy.file()));
         return files;
     }
 
@@ -293,9 +294,9 @@ public final class StockRoom {
     /// @param byHeader whether those are taken, too, whose content cannot be read
     public int relink(Path folder, List<MediaSearch.Result> results, boolean byHeader) {
         Map<String, WorkingCopy> copies =
-                catalogue.copies().stream().collect(Collectors.toMap(WorkingCopy::id, copy -> copy));
+                catalogue.copies().all().stream().collect(Collectors.toMap(WorkingCopy::id, copy -> copy));
         Set<String> clips =
-                catalogue.clips().stream().map(clip -> clip.id().value()).collect(Collectors.toSet());
+                catalogue.clips().all().stream().map(clip -> clip.id().value()).collect(Collectors.toSet());
         var foundClips = new ArrayList<FoundClip>();
         var foundCopies = new ArrayList<FoundCopy>();
         for (MediaSearch.Result result : results) {
@@ -340,9 +341,9 @@ public final class StockRoom {
 
     /// @param onCards whether copies that lie in arrivals, such as the camera's own, get names there, too
     public CopyNames names(String pattern, List<WorkingCopy> copies, boolean onCards) {
-        Map<ClipId, Clip> clips = catalogue.clips().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
+        Map<ClipId, Clip> clips = catalogue.clips().all().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
         Map<ArrivalId, String> arrivals =
-                catalogue.arrivals().stream().collect(Collectors.toMap(Arrival::id, Arrival::name));
+                catalogue.arrivals().all().stream().collect(Collectors.toMap(Arrival::id, Arrival::name));
         List<CopyNames.Named> named = copies.stream()
                 .flatMap(copy -> Optional.ofNullable(clips.get(copy.clip()))
                         .map(clip -> new CopyNames.Named(copy, clip, arrivals.getOrDefault(clip.arrival(), "")))
@@ -353,7 +354,9 @@ public final class StockRoom {
                 named,
                 onCards
                         ? List.of()
-                        : catalogue.arrivals().stream().map(Arrival::folder).toList());
+                        : catalogue.arrivals().all().stream()
+                                .map(Arrival::folder)
+                                .toList());
     }
 
     /// Renames all or none.
@@ -401,7 +404,7 @@ public final class StockRoom {
     /// Gives an original the name that a person chose for it.
     public void rename(OriginalName name) {
         Path from = name.clip().source().head();
-        boolean wanted = catalogue.copies().stream()
+        boolean wanted = catalogue.copies().all().stream()
                 .anyMatch(copy ->
                         copy.clip().equals(name.clip().id()) && copy.state().isQueued());
         Optional<String> why = wanted
@@ -449,18 +452,20 @@ public final class StockRoom {
         ExclusiveLock held = lock.get();
         try (held) {
             Renames.unfinished(journal()).ifPresent(renames -> {
-                boolean kept = catalogue.copies().stream()
+                boolean kept = catalogue.copies().all().stream()
                                 .anyMatch(copy ->
                                         renames.targets().contains(copy.file().toAbsolutePath()))
-                        || catalogue.clips().stream()
+                        || catalogue.clips().all().stream()
                                 .anyMatch(clip -> renames.targets()
                                         .contains(clip.source().head().toAbsolutePath()));
                 if (kept) {
                     renames.done();
                 } else {
                     List<String> lost = renames.takeBack();
-                    catalogue.log("Took back a renaming that was broken off"
-                            + (lost.isEmpty() ? "" : "; these kept another name: " + String.join(", ", lost)));
+                    catalogue
+                            .activity()
+                            .write("Took back a renaming that was broken off"
+                                    + (lost.isEmpty() ? "" : "; these kept another name: " + String.join(", ", lost)));
                 }
             });
         }
@@ -473,7 +478,7 @@ public final class StockRoom {
         if (undo instanceof Undo.CopiesRenamed renamed) {
             Map<String, Path> roots = rootPaths();
             Map<String, WorkingCopy> copies =
-                    catalogue.copies().stream().collect(Collectors.toMap(WorkingCopy::id, copy -> copy));
+                    catalogue.copies().all().stream().collect(Collectors.toMap(WorkingCopy::id, copy -> copy));
             var back = new LinkedHashMap<Path, Path>();
             renamed.paths().forEach((id, path) -> {
                 WorkingCopy copy = copies.get(id);
@@ -497,26 +502,26 @@ public final class StockRoom {
     // Room
 
     private Map<String, Path> rootPaths() {
-        return catalogue.roots().stream().collect(Collectors.toMap(Root::id, Root::path));
+        return catalogue.roots().all().stream().collect(Collectors.toMap(Root::id, Root::path));
     }
 
     private CopyRemoval removal() {
-        List<Path> originals = catalogue.clips().stream()
+        List<Path> originals = catalogue.clips().all().stream()
                 .flatMap(clip -> clip.source().files().stream())
                 .toList();
         return new CopyRemoval(
-                catalogue.arrivals().stream().map(Arrival::folder).toList(), originals);
+                catalogue.arrivals().all().stream().map(Arrival::folder).toList(), originals);
     }
 
     /// Says what deleting copies would do. Nothing is changed.
     /// The standing rules for the room that copies take.
     public Limits limits() {
-        return catalogue.setting(LIMITS).map(Limits::parse).orElse(Limits.NONE);
+        return catalogue.settings().get(LIMITS).map(Limits::parse).orElse(Limits.NONE);
     }
 
     /// Sets those rules; Undo takes it back. Nothing is deleted by that.
     public void limit(Limits limits) {
-        catalogue.change(LIMITS, limits.text(), "Limits for copies: " + limits.label());
+        catalogue.settings().change(LIMITS, limits.text(), "Limits for copies: " + limits.label());
     }
 
     public CleanUp cleanUp(List<WorkingCopy> copies) {
@@ -579,7 +584,7 @@ public final class StockRoom {
     public void writeCoverage(List<StockLine> stock, Path file) {
         Coverage coverage = Coverage.of(stock);
         boolean html = file.toString().toLowerCase(java.util.Locale.ROOT).endsWith(".html");
-        String name = catalogue.setting("name").orElse("");
+        String name = catalogue.settings().get("name").orElse("");
         String text = html ? coverage.html(name, clock.instant()) : coverage.csv();
         Documents.replace(file, text.getBytes(StandardCharsets.UTF_8));
     }
@@ -593,7 +598,7 @@ public final class StockRoom {
 
     /// Writes a generation of an ASC Media Hash List for the originals of an arrival, into its folder.
     public Optional<AscMhl.Generation> writeChecksums(Arrival arrival, Cancellation cancellation) {
-        List<Path> files = catalogue.clips().stream()
+        List<Path> files = catalogue.clips().all().stream()
                 .filter(clip -> clip.arrival().equals(arrival.id()))
                 .flatMap(clip -> clip.source().files().stream())
                 .filter(file -> file.startsWith(arrival.folder()) && Files.exists(file))
@@ -604,7 +609,7 @@ public final class StockRoom {
     /// The same for the copies below a folder.
     public Optional<AscMhl.Generation> writeChecksums(Path folder, Cancellation cancellation) {
         Path place = real(folder);
-        List<Path> files = catalogue.copies().stream()
+        List<Path> files = catalogue.copies().all().stream()
                 .filter(copy -> copy.state().serves())
                 .map(WorkingCopy::file)
                 .filter(file -> file.startsWith(place) && Files.exists(file))
@@ -623,8 +628,9 @@ public final class StockRoom {
         var tool = new AscMhl.Tool("Dock Sort", ProgramVersion.TEXT, Measurements.hostName());
         Optional<AscMhl.Generation> written =
                 AscMhl.write(folder, files, tool, clock.instant(), cancellation::isCancelled);
-        written.ifPresent(generation ->
-                catalogue.log("Wrote checksums of " + generation.files() + " files: " + generation.manifest()));
+        written.ifPresent(generation -> catalogue
+                .activity()
+                .write("Wrote checksums of " + generation.files() + " files: " + generation.manifest()));
         return written;
     }
 }

@@ -99,7 +99,7 @@ public final class Run implements AutoCloseable {
     }
 
     private List<WorkingCopy> queued() {
-        return tools.catalogue().copies().stream()
+        return tools.catalogue().copies().all().stream()
                 .filter(copy -> copy.state().isQueued())
                 .toList();
     }
@@ -137,7 +137,7 @@ public final class Run implements AutoCloseable {
     /// with one of them begin anew.
     public void cancel(Collection<String> copyIds) {
         List<WorkingCopy> taken = takeAway(copyIds);
-        tools.catalogue().forget(taken);
+        tools.catalogue().copies().forget(taken);
         synchronized (lock) {
             taken.forEach(copy -> queue.drop(copy.id()));
         }
@@ -193,7 +193,7 @@ public final class Run implements AutoCloseable {
             how.run();
             order = queue.order();
         }
-        tools.catalogue().reorder(order);
+        tools.catalogue().copies().reorder(order);
         changed.run();
     }
 
@@ -427,7 +427,7 @@ public final class Run implements AutoCloseable {
     }
 
     private void set(List<WorkingCopy> copies) {
-        tools.catalogue().update(copies);
+        tools.catalogue().copies().update(copies);
         synchronized (lock) {
             for (WorkingCopy copy : copies) {
                 queue.set(copy, brake.heldNanos());
@@ -493,7 +493,7 @@ public final class Run implements AutoCloseable {
                     .filter(copy -> !isDropped(copy))
                     .map(copy -> copy.withState(CopyState.WAITING, ""))
                     .toList();
-            tools.catalogue().update(rest);
+            tools.catalogue().copies().update(rest);
             synchronized (lock) {
                 rest.forEach(copy -> queue.set(copy, brake.heldNanos()));
                 queue.giveBack(rest);
@@ -529,7 +529,7 @@ public final class Run implements AutoCloseable {
 
         @Override
         public void line(WorkingCopy copy, RunLine line) {
-            tools.catalogue().keepRunLine(started, copy.id(), line);
+            tools.catalogue().runs().keep(started, copy.id(), line);
         }
     }
 

@@ -38,10 +38,11 @@ public final class Stock {
 
     /// Every clip with its copies as the catalogue knows them.
     public List<StockLine> lines(List<Clip> clips, ServingOrder order) {
-        Map<ClipId, Presence> presence = catalogue.presence();
+        Map<ClipId, Presence> presence = catalogue.clips().presence();
         Map<ClipId, List<WorkingCopy>> copies = HashMap.newHashMap(clips.size());
         catalogue
                 .copies()
+                .all()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip(), _ -> new ArrayList<>(2))
                         .add(copy));
         Map<ClipId, ServingOrder> pinned = order.kinds().isEmpty() ? Map.of() : pinned();
@@ -58,7 +59,7 @@ public final class Stock {
     /// Orders of whole clips that are pinned. An order that asks for originals is not turned by them.
     private Map<ClipId, ServingOrder> pinned() {
         Map<ClipId, ServingOrder> pinned = new HashMap<>();
-        for (Pin pin : catalogue.cuts().pins()) {
+        for (Pin pin : catalogue.timelines().pins()) {
             if (pin.frames().isEmpty()) {
                 ServingOrder.named(pin.order()).ifPresent(order -> pinned.put(pin.clip(), order));
             }
@@ -71,7 +72,7 @@ public final class Stock {
     /// @return how many states changed
     public int refresh(List<Clip> clips, Standards standards) {
         var look = new Look(clips, standards);
-        Map<ClipId, Presence> known = catalogue.presence();
+        Map<ClipId, Presence> known = catalogue.clips().presence();
         Map<ClipId, Presence> changedPresence = new HashMap<>();
         for (Clip clip : clips) {
             Presence before = known.getOrDefault(clip.id(), Presence.ONLINE);
@@ -88,10 +89,10 @@ public final class Stock {
                                 .stream())
                 .toList();
         if (!changedPresence.isEmpty()) {
-            catalogue.note(changedPresence);
+            catalogue.clips().note(changedPresence);
         }
         if (!changedCopies.isEmpty()) {
-            catalogue.update(changedCopies);
+            catalogue.copies().update(changedCopies);
         }
         return changedPresence.size() + changedCopies.size();
     }
@@ -111,12 +112,12 @@ public final class Stock {
 
     /// One look at the disk. Folders are asked for once.
     private final class Look {
-        private final List<WorkingCopy> copies = catalogue.copies();
+        private final List<WorkingCopy> copies = catalogue.copies().all();
         private final Map<ClipId, Clip> clips = new HashMap<>();
         private final Map<ClipId, List<WorkingCopy>> ranges;
         private final Map<Path, Boolean> there = new HashMap<>();
         private final List<Path> roots =
-                catalogue.roots().stream().map(Root::path).toList();
+                catalogue.roots().all().stream().map(Root::path).toList();
         private final List<Path> silent =
                 roots.stream().filter(root -> !mounts.answers(root)).toList();
         private final Standards standards;

@@ -34,20 +34,20 @@ class CatalogueTest {
     @Test
     void settingsRootsAndTheLogSurviveARestart() {
         try (Catalogue catalogue = open()) {
-            catalogue.set("serving", "light");
-            catalogue.set("serving", "full");
-            catalogue.addRoot(new Root("r1", "volume A", Path.of("/volumes/a")));
-            catalogue.log("first");
-            catalogue.log("second");
+            catalogue.settings().put("serving", "light");
+            catalogue.settings().put("serving", "full");
+            catalogue.roots().add(new Root("r1", "volume A", Path.of("/volumes/a")));
+            catalogue.activity().write("first");
+            catalogue.activity().write("second");
         }
         try (Catalogue again = open()) {
-            assertThat(again.setting("serving")).contains("full");
-            assertThat(again.roots()).containsExactly(new Root("r1", "volume A", Path.of("/volumes/a")));
-            assertThat(again.activity(1)).singleElement().satisfies(last -> {
+            assertThat(again.settings().get("serving")).contains("full");
+            assertThat(again.roots().all()).containsExactly(new Root("r1", "volume A", Path.of("/volumes/a")));
+            assertThat(again.activity().latest(1)).singleElement().satisfies(last -> {
                 assertThat(last.what()).isEqualTo("second");
                 assertThat(last.at()).isEqualTo("2026-03-01T02:00:00Z");
             });
-            assertThat(again.undo()).isEmpty();
+            assertThat(again.activity().undo()).isEmpty();
         }
     }
 
@@ -61,14 +61,14 @@ class CatalogueTest {
                 int n = i;
                 Catalogue catalogue = i % 2 == 0 ? one : other;
                 work.add(() -> {
-                    catalogue.log("line " + n);
+                    catalogue.activity().write("line " + n);
                     return n;
                 });
             }
             for (Future<Integer> done : pool.invokeAll(work)) {
                 assertThat(done.get()).isNotNegative();
             }
-            assertThat(one.activity(100)).hasSize(40);
+            assertThat(one.activity().latest(100)).hasSize(40);
         }
     }
 

@@ -47,11 +47,11 @@ class ForeignCatalogueTest {
     void onlyColumnsThatATableHasGetIntoAStatement(String made) throws Exception {
         written("INSERT INTO setting (name, value) VALUES ('serving', 'light')", undo(made));
         try (Catalogue catalogue = open()) {
-            assertThatThrownBy(catalogue::undo)
+            assertThatThrownBy(catalogue.activity()::undo)
                     .isInstanceOf(IllegalStateException.class)
                     .hasMessageContaining("columns that");
-            assertThat(catalogue.setting("serving")).contains("light");
-            assertThat(catalogue.whatUndoTakesBack()).as("undone").contains("made up");
+            assertThat(catalogue.settings().get("serving")).contains("light");
+            assertThat(catalogue.activity().whatUndoTakesBack()).as("undone").contains("made up");
         }
     }
 
@@ -61,8 +61,8 @@ class ForeignCatalogueTest {
                 "INSERT INTO taken_out VALUES ('x', 0, 'setting', '{\"name\":\"serving\",\"value\":\"full\"}')",
                 undo("{\"kind\":\"arrival-taken-out\",\"change\":\"x\"}"));
         try (Catalogue catalogue = open()) {
-            assertThatThrownBy(catalogue::undo).isInstanceOf(IllegalStateException.class);
-            assertThat(catalogue.setting("serving")).isEmpty();
+            assertThatThrownBy(catalogue.activity()::undo).isInstanceOf(IllegalStateException.class);
+            assertThat(catalogue.settings().get("serving")).isEmpty();
         }
     }
 
@@ -81,10 +81,10 @@ class ForeignCatalogueTest {
                         + " ('k', 'c', 'LIGHT', 'x', 'r', '" + path + "', 'READY', '1-" + "0".repeat(32) + "')");
         try (Catalogue catalogue = open()) {
             var arrival = new docksort.arrival.ArrivalId("a");
-            assertThatThrownBy(catalogue::clips).isInstanceOf(CatalogueUnavailable.class);
-            assertThatThrownBy(catalogue::copies).isInstanceOf(CatalogueUnavailable.class);
-            assertThatThrownBy(catalogue::unreadable).isInstanceOf(CatalogueUnavailable.class);
-            assertThatThrownBy(() -> catalogue.seen(arrival)).isInstanceOf(CatalogueUnavailable.class);
+            assertThatThrownBy(catalogue.clips()::all).isInstanceOf(CatalogueUnavailable.class);
+            assertThatThrownBy(catalogue.copies()::all).isInstanceOf(CatalogueUnavailable.class);
+            assertThatThrownBy(catalogue.arrivals()::unreadable).isInstanceOf(CatalogueUnavailable.class);
+            assertThatThrownBy(() -> catalogue.arrivals().seen(arrival)).isInstanceOf(CatalogueUnavailable.class);
         }
     }
 }

@@ -356,15 +356,15 @@ class StockRoomTest {
                         folder.resolve("project/catalogue.db"), InstantSource.system(), "second desk");
                 var here = docksort.catalogue.Catalogue.open(
                         folder.resolve("project/catalogue.db"), InstantSource.system(), "first desk")) {
-            var root = desk.roots().stream()
+            var root = desk.roots().all().stream()
                     .filter(each -> each.name().equals("volume"))
                     .findFirst()
                     .orElseThrow();
-            desk.moveRoot(root, there, Map.of());
-            assertThat(desk.clips())
+            desk.roots().move(root, there, Map.of());
+            assertThat(desk.clips().all())
                     .allSatisfy(clip -> assertThat(clip.source().head()).exists());
-            assertThat(here.clips().getFirst().source().head()).startsWithRaw(folder.resolve("volume"));
-            assertThat(desk.cuts().pathsElsewhere())
+            assertThat(here.clips().all().getFirst().source().head()).startsWithRaw(folder.resolve("volume"));
+            assertThat(desk.roots().pathsElsewhere())
                     .containsExactly(List.of(root.id(), "second desk", there.toString()));
         }
         project = Project.open(folder.resolve("project"), engine, InstantSource.system());

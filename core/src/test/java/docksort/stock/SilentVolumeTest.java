@@ -58,13 +58,13 @@ class SilentVolumeTest {
             var stock = new Stock(catalogue, mounts);
             var standards = new Standards(Map.of(), Map.of());
 
-            stock.refresh(catalogue.clips(), standards);
-            assertThat(catalogue.presence())
+            stock.refresh(catalogue.clips().all(), standards);
+            assertThat(catalogue.clips().presence())
                     .containsEntry(
                             silent.id(),
                             new Presence(Presence.State.OFFLINE, "its volume does not answer: mount it anew"))
                     .doesNotContainKey(there.id());
-            assertThat(catalogue.copies())
+            assertThat(catalogue.copies().all())
                     .extracting(WorkingCopy::recipeId, WorkingCopy::state)
                     .contains(tuple("silent", CopyState.MISSING), tuple("there", CopyState.READY));
 
@@ -72,9 +72,9 @@ class SilentVolumeTest {
             while (!mounts.answers(dead)) {
                 Thread.onSpinWait();
             }
-            stock.refresh(catalogue.clips(), standards);
-            assertThat(catalogue.presence()).isEmpty();
-            assertThat(catalogue.copies()).extracting(WorkingCopy::state).containsOnly(CopyState.READY);
+            stock.refresh(catalogue.clips().all(), standards);
+            assertThat(catalogue.clips().presence()).isEmpty();
+            assertThat(catalogue.copies().all()).extracting(WorkingCopy::state).containsOnly(CopyState.READY);
         }
     }
 
@@ -88,9 +88,9 @@ class SilentVolumeTest {
 
     private Clip arrive(Catalogue catalogue, Path place, String name) throws Exception {
         var root = new Root(name, name, place);
-        catalogue.addRoot(root);
+        catalogue.roots().add(root);
         var arrival = new Arrival(ArrivalId.fresh(), name, place.resolve("CARD"), Instant.EPOCH);
-        catalogue.beginArrival(arrival, root);
+        catalogue.arrivals().begin(arrival, root);
         Path file = Files.createDirectories(arrival.folder()).resolve(name + ".mov");
         Files.write(file, new byte[10]);
         var clip = new Clip(
@@ -99,13 +99,13 @@ class SilentVolumeTest {
                 new ClipSource.SingleFile(file),
                 new Clips().facts(),
                 new Fingerprint(10, "0".repeat(32)));
-        catalogue.keep(List.of(clip), root);
+        catalogue.clips().keep(List.of(clip), root);
         return clip;
     }
 
     private static void copy(Catalogue catalogue, Clip clip, String recipe, Path place) throws Exception {
         Path file = Files.write(place.resolve(recipe + ".mov"), new byte[5]);
-        Root root = catalogue.roots().stream()
+        Root root = catalogue.roots().all().stream()
                 .filter(each -> each.path().equals(place))
                 .findFirst()
                 .orElseThrow();

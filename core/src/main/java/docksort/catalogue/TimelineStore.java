@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import docksort.arrival.ClipId;
 import docksort.media.FrameRange;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,24 +10,19 @@ import java.util.Optional;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
-/// What the project remembers for its timelines: pins, which recording somebody said an event means, what a cut
-/// counted on, and where other workstations see the roots.
-public final class Cuts {
+/// What the project remembers for its timelines: what they use, pins, which recording somebody said an
+/// event means, and what a cut counted on.
+public final class TimelineStore {
     private final Jdbi jdbi;
-    private final Log log;
+    private final ActivityLog log;
 
-    /// Writes into the activity log within a transaction.
-    interface Log {
-        void write(Handle h, String what, Undo undo);
-    }
-
-    Cuts(Jdbi jdbi, Log log) {
+    TimelineStore(Jdbi jdbi, ActivityLog log) {
         this.jdbi = jdbi;
         this.log = log;
     }
 
     public List<Pin> pins() {
-        return jdbi.withHandle(Cuts::pins);
+        return jdbi.withHandle(TimelineStore::pins);
     }
 
     private static List<Pin> pins(Handle h) {
@@ -116,51 +112,36 @@ public final class Cuts {
                 h.execute("INSERT OR REPLACE INTO cut_form (clip_id, form) VALUES (?, ?)", clip.value(), form)));
     }
 
-    /// Paths of all roots on workstations, as text of their own systems: root id, workstation, path.
-    public List<List<String>> pathsElsewhere() {
-        return jdbi.withHandle(h -> h.createQuery("SELECT root_id, workstation, path FROM root_path ORDER BY 1, 2")
-                .map((row, _) -> List.of(row.getString(1), row.getString(2), row.getString(3)))
-                .list());
-    }
-
-    /// Says where a workstation sees a root; an empty path takes that back.
-    public void placeElsewhere(Root root, String workstation, String path) {
-        jdbi.useTransaction(h -> {
-            String before = h.createQuery("SELECT path FROM root_path WHERE root_id = ? AND workstation = ?")
-                    .bind(0, root.id())
-                    .bind(1, workstation)
-                    .mapTo(String.class)
-                    .findOne()
-                    .orElse("");
-            setPath(h, root.id(), workstation, path);
-            String what = path.isEmpty()
-                    ? "Root " + root.name() + " has no path on " + workstation + " now"
-                    : "Root " + root.name() + " is " + path + " on " + workstation;
-            log.write(h, what, new Undo.PlacedElsewhere(root.id(), workstation, before));
-        });
-    }
-
-    private static void setPath(Handle h, String root, String workstation, String path) {
-        if (path.isEmpty()) {
-            h.execute("DELETE FROM root_path WHERE root_id = ? AND workstation = ?", root, workstation);
-        } else {
-            h.execute(
-                    "INSERT OR REPLACE INTO root_path (root_id, workstation, path) VALUES (?, ?, ?)",
-                    root,
-                    workstation,
-                    path);
-        }
-    }
-
-    static void takeBack(Handle h, Undo.PlacedElsewhere placed) {
-        setPath(h, placed.rootId(), placed.workstation(), placed.before());
-    }
-
     /// Notes that a timeline's file was replaced, so that it can be put back.
     ///
     /// @param kept file with what it was before
     /// @param written checksum of what it is now
     public void replaced(String file, String kept, String written, String what) {
         jdbi.useTransaction(h -> log.write(h, what, new Undo.TimelineReplaced(file, kept, written)));
+    }
+
+    // What timelines use
+
+    public Map<ClipId, List<FrameRange>> used() {
+        Map<ClipId, List<FrameRange>> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT * FROM used ORDER BY clip_id, range_first")
+                .map((row, _) -> Map.entry(
+                        new ClipId(row.getString("clip_id")),
+                        new FrameRange(row.getLong("range_first"), row.getLong("range_count"))))
+                .forEach(entry -> found.computeIfAbsent(entry.getKey(), _ -> new ArrayList<>())
+                        .add(entry.getValue())));
+        return found;
+    }
+
+    /// Keeps what timelines use now in the place of what they used before.
+    public void use(Map<ClipId, List<FrameRange>> ranges) {
+        jdbi.useTransaction(h -> {
+            h.execute("DELETE FROM used");
+            ranges.forEach((clip, list) -> list.forEach(range -> h.execute(
+                    "INSERT INTO used (clip_id, range_first, range_count) VALUES (?, ?, ?)",
+                    clip.value(),
+                    range.first(),
+                    range.count())));
+        });
     }
 }

@@ -1,0 +1,242 @@
+package docksort.catalogue;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.ScanResult;
+import docksort.arrival.Stamp;
+import docksort.arrival.Unreadable;
+import docksort.media.Fingerprint;
+import docksort.media.VideoFacts;
+import docksort.problem.Problem;
+import docksort.sort.CopyKind;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+
+/// Arrivals, what a look at their folders found, and what is not footage.
+public final class ArrivalStore {
+    private final Jdbi jdbi;
+    private final ActivityLog log;
+
+    ArrivalStore(Jdbi jdbi, ActivityLog log) {
+        this.jdbi = jdbi;
+        this.log = log;
+    }
+
+    // Arrivals and clips
+
+    /// Begins an arrival, so that what its scan finds can be kept as it comes.
+    public void begin(Arrival arrival, Root root) {
+        jdbi.useTransaction(h -> h.createUpdate("""
+            INSERT INTO arrival (id, root_id, path, name, added_at)
+            VALUES (:id, :root, :path, :name, :at)\
+            """)
+                .bind("id", arrival.id().value())
+                .bind("root", root.id())
+                .bind("path", CataloguePaths.relative(root, arrival.folder()))
+                .bind("name", arrival.name())
+                .bind("at", arrival.addedAt().toString())
+                .execute());
+    }
+
+    /// Ends a scan: what cannot be read, the camera's own copies as ready ones, the files that are not
+    /// footage, and what the listing said.
+    ///
+    /// @param what the line in the log, empty to write none
+    public void endScan(Arrival arrival, Root root, ScanResult scan, Optional<String> what, boolean first) {
+        jdbi.useTransaction(h -> {
+            String id = arrival.id().value();
+            keepSeen(h, id, root, scan);
+            for (Path looked : scan.stamps().keySet()) {
+                h.execute(
+                        "DELETE FROM unreadable WHERE arrival_id = ? AND path = ?",
+                        id,
+                        CataloguePaths.relative(root, looked));
+            }
+            for (Unreadable file : scan.unreadable()) {
+                h.createUpdate("INSERT OR REPLACE INTO unreadable (arrival_id, path, problem) VALUES (:id, :path,"
+                                + " :problem)")
+                        .bind("id", id)
+                        .bind("path", CataloguePaths.relative(root, file.file()))
+                        .bind("problem", Json.text(file.problem()))
+                        .execute();
+            }
+            h.execute("DELETE FROM aside WHERE arrival_id = ?", id);
+            for (Path aside : scan.asides()) {
+                h.execute(
+                        "INSERT OR REPLACE INTO aside (arrival_id, path) VALUES (?, ?)",
+                        id,
+                        CataloguePaths.relative(root, aside));
+            }
+            adopt(h, root, scan);
+            if (!scan.cancelled()) {
+                h.execute("UPDATE arrival SET complete = 1 WHERE id = ?", id);
+            }
+            what.ifPresent(line -> {
+                if (first) {
+                    log.write(h, line, new Undo.ArrivalAdded(id));
+                } else {
+                    log.write(h, line);
+                }
+            });
+        });
+    }
+
+    private static void keepSeen(Handle h, String arrival, Root root, ScanResult scan) {
+        for (Path gone : scan.gone()) {
+            h.execute(
+                    "DELETE FROM seen WHERE arrival_id = ? AND path = ?", arrival, CataloguePaths.relative(root, gone));
+            h.execute(
+                    "DELETE FROM unreadable WHERE arrival_id = ? AND path = ?",
+                    arrival,
+                    CataloguePaths.relative(root, gone));
+        }
+        if (scan.stamps().isEmpty()) {
+            return;
+        }
+        var batch = h.prepareBatch("""
+            INSERT OR REPLACE INTO seen (arrival_id, path, files, bytes, modified_millis)
+            VALUES (:arrival, :path, :files, :bytes, :modified)\
+            """);
+        scan.stamps()
+                .forEach((head, stamp) -> batch.bind("arrival", arrival)
+                        .bind("path", CataloguePaths.relative(root, head))
+                        .bind("files", stamp.files())
+                        .bind("bytes", stamp.bytes())
+                        .bind("modified", stamp.modifiedMillis())
+                        .add());
+        batch.execute();
+    }
+
+    private static void adopt(Handle h, Root root, ScanResult scan) {
+        for (var companion : scan.companions()) {
+            String original = h.createQuery("SELECT fingerprint FROM clip WHERE id = :id")
+                    .bind("id", companion.original().value())
+                    .mapTo(String.class)
+                    .one();
+            VideoFacts picture = companion.facts().video().orElseThrow();
+            CopyStore.insert(
+                    h,
+                    new WorkingCopy(
+                            companion.original().value() + WorkingCopy.CAMERAS,
+                            companion.original(),
+                            CopyKind.LIGHT,
+                            "",
+                            root.id(),
+                            companion.file(),
+                            CopyState.READY,
+                            "written by the camera; frame count, rate and timecode are the original's",
+                            Fingerprint.parse(original),
+                            Optional.empty(),
+                            new WorkingCopy.Place(
+                                    companion.facts().size().bytes(),
+                                    companion.file().toFile().lastModified(),
+                                    picture.raster().width(),
+                                    picture.raster().height(),
+                                    picture.codec().label(),
+                                    "",
+                                    companion.fingerprint().toString()),
+                            WorkingCopy.Service.USUAL,
+                            0),
+                    root);
+        }
+    }
+
+    /// What an earlier look at an arrival kept.
+    ///
+    /// @param stamps what the listing said of every source, by its head
+    /// @param asides how many files were not footage
+    /// @param complete whether the scan came to an end
+    public record Seen(Map<Path, Stamp> stamps, int asides, boolean complete) {}
+
+    public Seen seen(ArrivalId arrival) {
+        return jdbi.withHandle(h -> h.createQuery("""
+            SELECT root.path, complete, (SELECT count(*) FROM aside WHERE arrival_id = arrival.id)
+            FROM arrival JOIN here AS root ON root.id = root_id WHERE arrival.id = :id\
+            """)
+                .bind("id", arrival.value())
+                .map((row, _) -> {
+                    Path root = Path.of(row.getString(1));
+                    return new Seen(stamps(h, arrival, root), row.getInt(3), row.getBoolean(2));
+                })
+                .one());
+    }
+
+    private static Map<Path, Stamp> stamps(Handle h, ArrivalId arrival, Path root) {
+        Map<Path, Stamp> stamps = new HashMap<>();
+        h.createQuery("SELECT path, files, bytes, modified_millis FROM seen WHERE arrival_id = :id")
+                .bind("id", arrival.value())
+                .map((row, _) -> Map.entry(
+                        CataloguePaths.below(root, row.getString(1)),
+                        new Stamp(row.getInt(2), row.getLong(3), row.getLong(4))))
+                .forEach(entry -> stamps.put(entry.getKey(), entry.getValue()));
+        return stamps;
+    }
+
+    /// Arrivals whose scan was broken off.
+    public List<ArrivalId> incomplete() {
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE complete = 0")
+                .mapTo(String.class)
+                .map(ArrivalId::new)
+                .list());
+    }
+
+    /// Arrivals whose new files are taken in by themselves.
+    public List<ArrivalId> watched() {
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE watched = 1")
+                .mapTo(String.class)
+                .map(ArrivalId::new)
+                .list());
+    }
+
+    public void watch(ArrivalId arrival, boolean on, String what) {
+        jdbi.useTransaction(h -> {
+            h.execute("UPDATE arrival SET watched = ? WHERE id = ?", on ? 1 : 0, arrival.value());
+            log.write(h, what);
+        });
+    }
+
+    public List<Arrival> all() {
+        return jdbi.withHandle(h -> h.createQuery("""
+            SELECT arrival.id, arrival.name, added_at, root.path AS root_path, arrival.path
+            FROM arrival JOIN here AS root ON root.id = root_id ORDER BY added_at, arrival.name\
+            """)
+                .map((row, _) -> new Arrival(
+                        new ArrivalId(row.getString("id")),
+                        row.getString("name"),
+                        CataloguePaths.absolute(row.getString("root_path"), row.getString("path")),
+                        Instant.parse(row.getString("added_at"))))
+                .list());
+    }
+
+    public List<Unreadable> unreadable() {
+        return jdbi.withHandle(h -> h.createQuery("""
+            SELECT unreadable.arrival_id, unreadable.path, problem, root.path AS root_path FROM unreadable
+            JOIN arrival ON arrival.id = arrival_id JOIN here AS root ON root.id = root_id
+            ORDER BY arrival.added_at, unreadable.path\
+            """)
+                .map((row, _) -> new Unreadable(
+                        new ArrivalId(row.getString("arrival_id")),
+                        CataloguePaths.absolute(row.getString("root_path"), row.getString("path")),
+                        Json.read(row.getString("problem"), Problem.class)))
+                .list());
+    }
+
+    /// How many files of an arrival are not footage.
+    public Map<ArrivalId, Integer> asides() {
+        Map<ArrivalId, Integer> counts = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT arrival_id, count(*) AS files FROM aside GROUP BY arrival_id")
+                .map((row, _) -> Map.entry(new ArrivalId(row.getString("arrival_id")), row.getInt("files")))
+                .forEach(entry -> counts.put(entry.getKey(), entry.getValue())));
+        return counts;
+    }
+
+    static void takeBack(Handle h, Undo.ArrivalAdded added) {
+        h.execute("DELETE FROM arrival WHERE id = ?", added.arrivalId());
+    }
+}

@@ -1,0 +1,77 @@
+package docksort.catalogue;
+
+import docksort.arrival.ClipId;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+
+/// Recipes that were chosen by hand.
+public final class ChoiceStore {
+    private final Jdbi jdbi;
+    private final ActivityLog log;
+
+    ChoiceStore(Jdbi jdbi, ActivityLog log) {
+        this.jdbi = jdbi;
+        this.log = log;
+    }
+
+    // Choices
+
+    /// Recipes that were chosen by hand, by clip.
+    public Map<ClipId, List<String>> all() {
+        Map<ClipId, List<String>> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT clip_id, recipes FROM choice")
+                .map((row, _) -> Map.entry(new ClipId(row.getString("clip_id")), recipeIds(row.getString("recipes"))))
+                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
+        return found;
+    }
+
+    private static List<String> recipeIds(String json) {
+        return Arrays.asList(Json.read(json, String[].class));
+    }
+
+    /// Sets or clears the choice of several clips as one change.
+    ///
+    /// @param recipes the recipes they get, or empty to leave it to the rules
+    public void choose(List<ClipId> clips, Optional<List<String>> recipes, String what) {
+        jdbi.useTransaction(h -> {
+            var before = new LinkedHashMap<String, List<String>>();
+            var ruled = new java.util.ArrayList<String>();
+            for (ClipId clip : clips) {
+                Optional<String> old = h.createQuery("SELECT recipes FROM choice WHERE clip_id = :clip")
+                        .bind("clip", clip.value())
+                        .mapTo(String.class)
+                        .findOne();
+                old.ifPresentOrElse(text -> before.put(clip.value(), recipeIds(text)), () -> ruled.add(clip.value()));
+                setChoice(h, clip.value(), recipes);
+            }
+            log.write(h, what, new Undo.Choices(before, ruled));
+        });
+    }
+
+    private static void setChoice(Handle h, String clip, Optional<List<String>> recipes) {
+        if (recipes.isEmpty()) {
+            h.createUpdate("DELETE FROM choice WHERE clip_id = :clip")
+                    .bind("clip", clip)
+                    .execute();
+            return;
+        }
+        h.createUpdate("""
+            INSERT INTO choice (clip_id, recipes) VALUES (:clip, :recipes)
+            ON CONFLICT (clip_id) DO UPDATE SET recipes = excluded.recipes\
+            """)
+                .bind("clip", clip)
+                .bind("recipes", Json.text(recipes.get()))
+                .execute();
+    }
+
+    static void takeBack(Handle h, Undo.Choices choices) {
+        choices.before().forEach((clip, recipes) -> setChoice(h, clip, Optional.of(recipes)));
+        choices.ruled().forEach(clip -> setChoice(h, clip, Optional.empty()));
+    }
+}

@@ -1,0 +1,188 @@
+package docksort.catalogue;
+
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.media.ClipFacts;
+import docksort.media.Fingerprint;
+import docksort.media.FrameRate;
+import docksort.media.FrameStructure;
+import docksort.media.VideoFacts;
+import java.nio.file.Path;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.mapper.RowMapper;
+import org.jdbi.v3.core.statement.StatementContext;
+
+/// Clips with their facts, how they are read, and whether they are there.
+public final class ClipStore {
+    private final Jdbi jdbi;
+    private final ActivityLog log;
+    private final ArrivalStore arrivals;
+
+    ClipStore(Jdbi jdbi, ActivityLog log, ArrivalStore arrivals) {
+        this.jdbi = jdbi;
+        this.log = log;
+        this.arrivals = arrivals;
+    }
+
+    /// Keeps some clips of a scan that goes on. A clip that was there before gets its new facts.
+    public void keep(List<Clip> clips, Root root) {
+        jdbi.useTransaction(h -> {
+            var batch = h.prepareBatch("""
+                INSERT INTO clip (id, arrival_id, path, stills, parts, facts, structure, fingerprint)
+                VALUES (:id, :arrival, :path, :stills, :parts, :facts, :structure, :fingerprint)
+                ON CONFLICT (id) DO UPDATE SET path = excluded.path, stills = excluded.stills,
+                    parts = excluded.parts, facts = excluded.facts, structure = excluded.structure,
+                    fingerprint = excluded.fingerprint, root_id = NULL, presence = 'ONLINE',
+                    presence_note = ''\
+                """);
+            for (Clip clip : clips) {
+                batch.bind("id", clip.id().value())
+                        .bind("arrival", clip.arrival().value())
+                        .bind(
+                                "path",
+                                CataloguePaths.relative(root, clip.source().head()))
+                        .bind("stills", ClipSourceText.stillsText(clip.source()))
+                        .bind("parts", ClipSourceText.partsText(clip.source(), root))
+                        .bind("facts", Json.text(clip.facts()))
+                        .bind(
+                                "structure",
+                                StructureBytes.write(clip.facts()
+                                        .video()
+                                        .map(VideoFacts::structure)
+                                        .orElse(FrameStructure.NONE)))
+                        .bind("fingerprint", clip.fingerprint().toString())
+                        .add();
+            }
+            batch.execute();
+        });
+    }
+
+    /// All clips, in order of their arrival and path. Their facts are read from what was fetched here
+    /// when they are first asked for.
+    public List<Clip> all() {
+        Map<String, Integer> order = new HashMap<>();
+        arrivals.all().forEach(arrival -> order.put(arrival.id().value(), order.size()));
+        List<Ordered> rows =
+                jdbi.withHandle(h -> h.createQuery("""
+                    SELECT clip.id, arrival_id, clip.path, stills, parts, facts, structure, fingerprint, read_rate,
+                        root.path AS root_path
+                    FROM clip JOIN arrival ON arrival.id = arrival_id
+                    JOIN here AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
+                    """).map(new ClipRows(order)).list());
+        return rows.stream()
+                .sorted(Comparator.comparingInt(Ordered::arrival).thenComparing(Ordered::path))
+                .map(Ordered::clip)
+                .toList();
+    }
+
+    /// A clip with its place in the list: to sort a hundred thousand rows with all they hold takes the
+    /// database longer.
+    private record Ordered(int arrival, String path, Clip clip) {}
+
+    private static final class ClipRows implements RowMapper<Ordered> {
+        private final Map<String, Integer> order;
+        private final Map<String, Path> roots = new HashMap<>();
+
+        ClipRows(Map<String, Integer> order) {
+            this.order = order;
+        }
+
+        @Override
+        public Ordered map(ResultSet row, StatementContext context) throws SQLException {
+            String arrival = row.getString(2);
+            String path = row.getString(3);
+            Path root = roots.computeIfAbsent(row.getString(10), Path::of);
+            String facts = row.getString(6);
+            byte[] structure = row.getBytes(7);
+            Optional<String> rate = Optional.ofNullable(row.getString(9));
+            Clip clip = Clip.withFactsLater(
+                    new ClipId(row.getString(1)),
+                    new ArrivalId(arrival),
+                    ClipSourceText.source(root, path, row.getString(4), row.getString(5)),
+                    Fingerprint.parse(row.getString(8)),
+                    () -> facts(facts, structure, rate));
+            return new Ordered(order.getOrDefault(arrival, 0), path, clip);
+        }
+    }
+
+    private static ClipFacts facts(String text, byte[] structure, Optional<String> rate) {
+        ClipFacts facts = Json.read(text, ClipFacts.class);
+        FrameStructure frames = StructureBytes.read(structure);
+        ClipFacts whole = facts.withVideo(facts.video().map(video -> video.withStructure(frames)));
+        return rate.map(read -> whole.interpretedAt(FrameRate.parse(read))).orElse(whole);
+    }
+
+    /// Says how to read clips that state no rate; empty takes it back.
+    public void readAt(List<ClipId> clips, Optional<FrameRate> rate, String what) {
+        jdbi.useTransaction(h -> {
+            var before = new LinkedHashMap<String, String>();
+            for (ClipId clip : clips) {
+                before.put(
+                        clip.value(),
+                        h.createQuery("SELECT coalesce(read_rate, '') FROM clip WHERE id = :id")
+                                .bind("id", clip.value())
+                                .mapTo(String.class)
+                                .one());
+                setReadRate(h, clip.value(), rate.map(FrameRate::toString).orElse(""));
+            }
+            log.write(h, what, new Undo.ReadAt(before));
+        });
+    }
+
+    private static void setReadRate(Handle h, String clip, String rate) {
+        h.execute("UPDATE clip SET read_rate = nullif(?, '') WHERE id = ?", rate, clip);
+    }
+
+    // Measurements
+
+    /// Keeps counts and lengths of a clip that were only stated before. Those of a clip that is read at a
+    /// chosen rate are of that rate, and are not kept.
+    public void measured(Clip clip) {
+        jdbi.useTransaction(h -> h.createUpdate(
+                        "UPDATE clip SET facts = :facts WHERE id = :id AND read_rate IS NULL AND fingerprint ="
+                                + " :fingerprint")
+                .bind("facts", Json.text(clip.facts()))
+                .bind("id", clip.id().value())
+                .bind("fingerprint", clip.fingerprint().toString())
+                .execute());
+    }
+
+    /// Originals that are not online; all others are.
+    public Map<ClipId, Presence> presence() {
+        Map<ClipId, Presence> found = new HashMap<>();
+        jdbi.useHandle(h -> h.createQuery("SELECT id, presence, presence_note FROM clip WHERE presence <> 'ONLINE'")
+                .map((row, _) -> Map.entry(
+                        new ClipId(row.getString(1)),
+                        new Presence(Presence.State.valueOf(row.getString(2)), row.getString(3))))
+                .forEach(entry -> found.put(entry.getKey(), entry.getValue())));
+        return found;
+    }
+
+    /// What a look at the disk found of originals. Not a change a person made, so not in the log.
+    public void note(Map<ClipId, Presence> presence) {
+        jdbi.useTransaction(h -> presence.forEach(
+                (clip, state) -> setPresence(h, clip.value(), state.state().name(), state.note())));
+    }
+
+    static void setPresence(Handle h, String clip, String state, String note) {
+        h.createUpdate("UPDATE clip SET presence = :state, presence_note = :note WHERE id = :id")
+                .bind("state", state)
+                .bind("note", note)
+                .bind("id", clip)
+                .execute();
+    }
+
+    static void takeBack(Handle h, Undo.ReadAt readAt) {
+        readAt.before().forEach((clip, rate) -> setReadRate(h, clip, rate));
+    }
+}

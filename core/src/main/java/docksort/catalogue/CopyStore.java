@@ -1,0 +1,161 @@
+package docksort.catalogue;
+
+import docksort.media.FrameRange;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiConsumer;
+import java.util.stream.Stream;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.statement.PreparedBatch;
+
+/// Copies, and their places in the queue.
+public final class CopyStore {
+    private final Jdbi jdbi;
+    private final ActivityLog log;
+    private final RootStore roots;
+
+    CopyStore(Jdbi jdbi, ActivityLog log, RootStore roots) {
+        this.jdbi = jdbi;
+        this.log = log;
+        this.roots = roots;
+    }
+
+    /// All copies, in order of the queue.
+    public List<WorkingCopy> all() {
+        long last = jdbi.withHandle(h -> h.createQuery("SELECT coalesce(max(rowid), 0) FROM copy")
+                .mapTo(Long.class)
+                .one());
+        Map<String, Path> paths = new HashMap<>();
+        roots.all().forEach(root -> paths.put(root.id(), root.path()));
+        // Most of the time goes into building the rows: two readers take one half each.
+        return Stream.of(new long[] {0, last / 2}, new long[] {last / 2, Long.MAX_VALUE})
+                .parallel()
+                .flatMap(part -> part(part[0], part[1], paths).stream())
+                .sorted(Comparator.comparingLong(WorkingCopy::position).thenComparing(WorkingCopy::id))
+                .toList();
+    }
+
+    private List<WorkingCopy> part(long after, long last, Map<String, Path> paths) {
+        return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY)
+                .bind("after", after)
+                .bind("last", last)
+                .map(new CopyRows(paths))
+                .list());
+    }
+
+    /// Puts copies into the queue as one change, behind what is in it. One that was there already is put in
+    /// anew.
+    public void enqueue(List<WorkingCopy> copies, String what) {
+        List<Root> known = roots.all();
+        jdbi.useTransaction(h -> {
+            long position = h.createQuery("SELECT coalesce(max(position), 0) FROM copy")
+                    .mapTo(Long.class)
+                    .one();
+            for (WorkingCopy copy : copies) {
+                insert(h, copy.withPosition(++position), CataloguePaths.root(known, copy.rootId()));
+            }
+            log.write(h, what);
+        });
+    }
+
+    static void insert(Handle h, WorkingCopy copy, Root root) {
+        h.createUpdate("""
+            INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
+                range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, holes,
+                stopped, served_millis, position)
+            VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
+                :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :holes,
+                :stopped, :served, :position)
+            ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
+                source_fingerprint = excluded.source_fingerprint, position = excluded.position\
+            """)
+                .bind("id", copy.id())
+                .bind("clip", copy.clip().value())
+                .bind("kind", copy.kind().name())
+                .bind("recipe", copy.recipeId())
+                .bind("root", copy.rootId())
+                .bind("path", CataloguePaths.relative(root, copy.file()))
+                .bind("state", copy.state().name())
+                .bind("note", copy.note())
+                .bind("source", copy.source().toString())
+                .bind("first", copy.range().map(FrameRange::first).orElse(0L))
+                .bind("count", copy.range().map(FrameRange::count).orElse(0L))
+                .bind("bytes", copy.place().bytes())
+                .bind("modified", copy.place().modifiedMillis())
+                .bind("width", copy.place().width())
+                .bind("height", copy.place().height())
+                .bind("codec", copy.place().codec())
+                .bind("mark", copy.place().recipeMark())
+                .bind("fingerprint", copy.place().fingerprint())
+                .bind("holes", copy.place().holes())
+                .bind("stopped", copy.service().stopped())
+                .bind("served", copy.service().lastMillis())
+                .bind("position", copy.position())
+                .execute();
+    }
+
+    /// Keeps the state, note and place of copies that are in the catalogue. One that was made with holes
+    /// serves only when somebody says so; one that was made anew without them serves like any other.
+    public void update(List<WorkingCopy> copies) {
+        List<Root> known = roots.all();
+        jdbi.useTransaction(h -> {
+            for (WorkingCopy copy : copies) {
+                h.createUpdate("""
+                    UPDATE copy SET path = :path, state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
+                        width = :width, height = :height, codec = :codec, recipe_mark = :mark,
+                        fingerprint = :fingerprint, stopped = CASE
+                            WHEN :holes AND state IN ('WAITING', 'MAKING', 'CHECKING') AND :state = 'READY_WITH_HOLES'
+                            THEN TRUE
+                            WHEN holes AND NOT :holes THEN FALSE
+                            ELSE stopped END,
+                        holes = :holes WHERE id = :id\
+                    """)
+                        .bind("path", CataloguePaths.relative(CataloguePaths.root(known, copy.rootId()), copy.file()))
+                        .bind("state", copy.state().name())
+                        .bind("note", copy.note())
+                        .bind("bytes", copy.place().bytes())
+                        .bind("modified", copy.place().modifiedMillis())
+                        .bind("width", copy.place().width())
+                        .bind("height", copy.place().height())
+                        .bind("codec", copy.place().codec())
+                        .bind("mark", copy.place().recipeMark())
+                        .bind("fingerprint", copy.place().fingerprint())
+                        .bind("holes", copy.place().holes())
+                        .bind("id", copy.id())
+                        .execute();
+            }
+        });
+    }
+
+    /// Takes copies out of the catalogue. Their files, where there are some, stay.
+    public void forget(List<WorkingCopy> copies) {
+        jdbi.useTransaction(
+                h -> each(h, "DELETE FROM copy WHERE id = ?", copies, (batch, copy) -> batch.add(copy.id())));
+    }
+
+    /// Brings copies into this order, among the places in the queue that they have now.
+    public void reorder(List<String> ids) {
+        jdbi.useTransaction(h -> {
+            Map<String, Long> positions = new HashMap<>();
+            h.createQuery("SELECT id, position FROM copy")
+                    .map((row, _) -> Map.entry(row.getString(1), row.getLong(2)))
+                    .forEach(row -> positions.put(row.getKey(), row.getValue()));
+            List<String> known = ids.stream().filter(positions::containsKey).toList();
+            List<Long> places = known.stream().map(positions::get).sorted().toList();
+            var next = places.iterator();
+            each(h, "UPDATE copy SET position = ? WHERE id = ?", known, (batch, id) -> batch.add(next.next(), id));
+        });
+    }
+
+    private static <T> void each(Handle h, String statement, List<T> rows, BiConsumer<PreparedBatch, T> add) {
+        if (!rows.isEmpty()) {
+            PreparedBatch batch = h.prepareBatch(statement);
+            rows.forEach(row -> add.accept(batch, row));
+            batch.execute();
+        }
+    }
+}

@@ -1,0 +1,54 @@
+package docksort.catalogue;
+
+import java.util.Optional;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+
+/// Settings of the project by their names.
+public final class SettingStore {
+    private final Jdbi jdbi;
+    private final ActivityLog log;
+
+    SettingStore(Jdbi jdbi, ActivityLog log) {
+        this.jdbi = jdbi;
+        this.log = log;
+    }
+
+    // Settings
+
+    public Optional<String> get(String name) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT value FROM setting WHERE name = :name")
+                .bind("name", name)
+                .mapTo(String.class)
+                .findOne());
+    }
+
+    public void put(String name, String value) {
+        jdbi.useTransaction(
+                h -> h.createUpdate("""
+                    INSERT INTO setting (name, value) VALUES (:name, :value)
+                    ON CONFLICT (name) DO UPDATE SET value = excluded.value\
+                    """).bind("name", name).bind("value", value).execute());
+    }
+
+    /// Sets a value as a change that can be taken back.
+    public void change(String name, String value, String what) {
+        jdbi.useTransaction(h -> {
+            String before = h.createQuery("SELECT value FROM setting WHERE name = :name")
+                    .bind("name", name)
+                    .mapTo(String.class)
+                    .findOne()
+                    .orElse("");
+            h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", name, value);
+            log.write(h, what, new Undo.SettingChanged(name, before));
+        });
+    }
+
+    static void takeBack(Handle h, Undo.SettingChanged changed) {
+        if (changed.before().isEmpty()) {
+            h.execute("DELETE FROM setting WHERE name = ?", changed.name());
+        } else {
+            h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", changed.name(), changed.before());
+        }
+    }
+}
