@@ -12,12 +12,28 @@ import com.tngtech.archunit.lang.ArchRule;
 @AnalyzeClasses(packages = "docksort.desktop", importOptions = ImportOption.DoNotIncludeTests.class)
 class DesktopRulesTest {
     @ArchTest
-    static final ArchRule modelsKnowNoScene = noClasses()
+    static final ArchRule modelsKnowNoSceneNoEngineAndNoDatabase = noClasses()
             .that()
             .haveSimpleNameEndingWith("Model")
             .should()
             .dependOnClassesThat()
-            .resideInAPackage("javafx.scene..");
+            .resideInAnyPackage(
+                    "javafx.scene..",
+                    "javafx.stage..",
+                    "javafx.application..",
+                    "docksort.engine..",
+                    "docksort.project..",
+                    "java.sql..",
+                    "org.jdbi..");
+
+    /// They are given the views, and what they may do: neither the whole workshop nor a desk.
+    @ArchTest
+    static final ArchRule modelsStandOnNarrowPorts = noClasses()
+            .that()
+            .haveSimpleNameEndingWith("Model")
+            .should()
+            .dependOnClassesThat()
+            .haveNameMatching("docksort\\.desktop\\.workshop\\.(Workshop|.*Desk|ViewFeed|ProjectThread)");
 
     /// The program itself opens and ends them.
     @ArchTest

@@ -5,11 +5,11 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Whereabouts;
 import docksort.desktop.parts.Rows;
-import docksort.desktop.parts.ScopeList.Group;
-import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.parts.Scope.Group;
+import docksort.desktop.parts.Scope.Line;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.ScanProgress;
-import docksort.desktop.workshop.Workshop;
+import docksort.desktop.workshop.Views;
 import docksort.media.Fingerprint;
 import docksort.stock.StockLine;
 import docksort.strain.Strain;
@@ -32,13 +32,16 @@ import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
+import javafx.beans.value.ObservableValue;
 import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 
 /// What the Arrivals station shows: the rows after scope and filter, the scope's counts, a summary.
 public final class ArrivalsModel {
-    private final Workshop workshop;
+    private final Views views;
+    private final ObservableList<Clip> scanned;
+    private final ObservableValue<ScanProgress> scan;
     private final ObservableList<ClipRow> rows = FXCollections.observableArrayList();
     private final StringProperty scope = new SimpleStringProperty("");
     private final StringProperty filter = new SimpleStringProperty("");
@@ -51,12 +54,15 @@ public final class ArrivalsModel {
     private final Set<Fingerprint> twinned = new HashSet<>();
     private List<ClipRow> all = List.of();
 
-    public ArrivalsModel(Workshop workshop) {
-        this.workshop = workshop;
-        workshop.views().each(this::take);
-        workshop.arrivals().scanned().addListener((ListChangeListener<Clip>)
-                _ -> workshop.views().view().get().ifPresent(this::take));
-        workshop.arrivals().scan().subscribe(_ -> tellLine());
+    /// @param scanned clips that are not part of the project yet
+    /// @param scan how far the look through a folder is
+    public ArrivalsModel(Views views, ObservableList<Clip> scanned, ObservableValue<ScanProgress> scan) {
+        this.views = views;
+        this.scanned = scanned;
+        this.scan = scan;
+        views.each(this::take);
+        scanned.addListener((ListChangeListener<Clip>) _ -> views.view().get().ifPresent(this::take));
+        scan.subscribe(_ -> tellLine());
         scope.subscribe(_ -> show());
         filter.subscribe(_ -> show());
     }
@@ -75,7 +81,7 @@ public final class ArrivalsModel {
             Strain strain = strains.get(clip.id());
             found.add(row(clip, strain == null ? judge.judge(clip) : strain, served, judge));
         }
-        for (Clip clip : workshop.arrivals().scanned()) {
+        for (Clip clip : scanned) {
             if (!known.contains(clip.id())) { // some are kept before their folder is looked through
                 found.add(row(clip, judge.judge(clip), served, judge));
             }
@@ -230,16 +236,19 @@ public final class ArrivalsModel {
                 + (rates == 1 ? " rate, " : " rates, ")
                 + aspects
                 + (aspects == 1 ? " pixel aspect" : " pixel aspects")
-                + (differ > 0 ? "; " + differ + " of " + view.clips().size() + " differ from the project" : "");
+                + (differ > 0
+                        ? "; " + differ + " of " + view.clips().size()
+                                + (differ == 1 ? " differs from the project" : " differ from the project")
+                        : "");
     }
 
     private void tellLine() {
-        ScanProgress scan = workshop.arrivals().scan().get();
-        if (scan.running()) {
-            line.set("looking: " + scan.done() + " of " + scan.all());
+        ScanProgress now = scan.getValue();
+        if (now.running()) {
+            line.set("looking: " + now.done() + " of " + now.all());
             return;
         }
-        Optional<ProjectView> view = workshop.views().view().get();
+        Optional<ProjectView> view = views.view().get();
         if (view.isEmpty() || all.isEmpty()) {
             line.set("nothing yet");
             return;
@@ -284,8 +293,7 @@ public final class ArrivalsModel {
 
     /// The arrival that the scope is narrowed to.
     public Optional<Arrival> arrivalInScope() {
-        return workshop.views()
-                .view()
+        return views.view()
                 .get()
                 .flatMap(view -> view.arrivals().stream()
                         .filter(arrival ->

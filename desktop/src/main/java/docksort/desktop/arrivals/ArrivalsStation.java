@@ -50,7 +50,10 @@ public final class ArrivalsStation implements Station {
     public ArrivalsStation(Workshop workshop, Thumbnails thumbnails) {
         this.workshop = workshop;
         this.thumbnails = thumbnails;
-        this.model = new ArrivalsModel(workshop);
+        this.model = new ArrivalsModel(
+                workshop.views(),
+                workshop.arrivals().scanned(),
+                workshop.arrivals().scan());
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");

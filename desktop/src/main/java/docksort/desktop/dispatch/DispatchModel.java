@@ -1,10 +1,9 @@
 package docksort.desktop.dispatch;
 
 import docksort.desktop.parts.Rows;
-import docksort.desktop.parts.ScopeList.Group;
-import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.parts.Scope.Group;
+import docksort.desktop.parts.Scope.Line;
 import docksort.desktop.workshop.TimelineView;
-import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import java.util.List;
@@ -17,6 +16,7 @@ import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
+import javafx.beans.value.ObservableValue;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 
@@ -30,8 +30,9 @@ public final class DispatchModel {
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no timeline open");
     private Optional<TimelineView> timeline = Optional.empty();
 
-    public DispatchModel(Workshop workshop) {
-        workshop.dispatch().timeline().subscribe(this::take);
+    /// @param shown the open timeline
+    public DispatchModel(ObservableValue<Optional<TimelineView>> shown) {
+        shown.subscribe(this::take);
         scope.subscribe(_ -> show());
         filter.subscribe(_ -> show());
     }
@@ -42,10 +43,7 @@ public final class DispatchModel {
         long onCopies = shown.map(TimelineView::onCopies).orElse(0L);
         number.set(shown.map(view -> Integer.toString(view.events().size())).orElse("0"));
         line.set(
-                shown.isEmpty()
-                        ? "no timeline open"
-                        : (onCopies == 0 ? "every event on its original" : onCopies + " events on copies")
-                                + (look > 0 ? ", " + look + " to look at" : ""));
+                shown.isEmpty() ? "no timeline open" : where(onCopies) + (look > 0 ? ", " + look + " to look at" : ""));
         groups.set(List.of(new Group(
                 "Events",
                 List.of(
@@ -59,6 +57,16 @@ public final class DispatchModel {
                         new Line(
                                 "none", "without media", count(e -> e.standing() instanceof Standing.WithoutMedia))))));
         show();
+    }
+
+    private String where(long onCopies) {
+        boolean allKnown = all().stream()
+                .noneMatch(event ->
+                        event.standing() instanceof Standing.Foreign || event.standing() instanceof Standing.Doubtful);
+        if (onCopies == 0) {
+            return allKnown ? "every event on its original" : "no event on a copy";
+        }
+        return onCopies == 1 ? "1 event on a copy" : onCopies + " events on copies";
     }
 
     boolean isPinned(ConformedEvent event) {

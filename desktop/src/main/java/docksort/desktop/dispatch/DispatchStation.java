@@ -57,7 +57,7 @@ public final class DispatchStation implements Station {
     public DispatchStation(Workshop workshop, Runnable bring) {
         this.workshop = workshop;
         this.bring = bring;
-        this.model = new DispatchModel(workshop);
+        this.model = new DispatchModel(workshop.dispatch().timeline());
         this.tasks = new DispatchTasks(workshop, this::showList);
         this.bar = bar();
         model.groups().subscribe(scope::show);

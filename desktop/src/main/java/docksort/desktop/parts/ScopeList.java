@@ -11,18 +11,8 @@ import javafx.scene.layout.VBox;
 /// The narrow list at the left: groups of lines with counts, one of them chosen.
 public final class ScopeList extends VBox {
     private double lineWidth;
-    private List<Group> shown = List.of();
+    private List<Scope.Group> shown = List.of();
     private final ObjectProperty<String> chosen = new SimpleObjectProperty<>("");
-
-    /// A line: what it is chosen by, what it says, how many it holds.
-    public record Line(String key, String name, long count) {}
-
-    /// Lines under a title.
-    public record Group(String title, List<Line> lines) {
-        public Group {
-            lines = List.copyOf(lines);
-        }
-    }
 
     public ScopeList() {
         getStyleClass().add("scope");
@@ -44,7 +34,7 @@ public final class ScopeList extends VBox {
         return chosen;
     }
 
-    public void show(List<Group> groups) {
+    public void show(List<Scope.Group> groups) {
         shown = List.copyOf(groups);
         getChildren().clear();
         var toggles = new ToggleGroup();
@@ -54,7 +44,7 @@ public final class ScopeList extends VBox {
         if (!known) {
             chosen.set("");
         }
-        for (Group group : groups) {
+        for (Scope.Group group : groups) {
             var title = Parts.label(group.title(), "caption");
             var titleBox = new HBox(title);
             titleBox.getStyleClass().add("scope-title");
@@ -62,13 +52,13 @@ public final class ScopeList extends VBox {
                 titleBox.setStyle("-fx-padding: 1.2em 1em 0.5em 1.4em;");
             }
             getChildren().add(titleBox);
-            for (Line line : group.lines()) {
+            for (Scope.Line line : group.lines()) {
                 getChildren().add(toggle(line, toggles));
             }
         }
     }
 
-    private ToggleButton toggle(Line line, ToggleGroup toggles) {
+    private ToggleButton toggle(Scope.Line line, ToggleGroup toggles) {
         var name = Parts.label(line.name(), "scope-name");
         var row = new HBox(name, Parts.spring(), Parts.label(Long.toString(line.count()), "mono"));
         row.setPrefWidth(lineWidth);

@@ -10,14 +10,15 @@ import java.util.Locale;
 public final class Words {
     private Words() {}
 
-    /// "12 s", "3 min 20 s", "1 h 10"
+    /// "12 s", "3 min 20 s", "4 min", "1 h 10"
     public static String of(Duration duration) {
         long seconds = Math.max(0, duration.toSeconds());
         if (seconds < 60) {
             return seconds + " s";
         }
         if (seconds < 3600) {
-            return seconds / 60 + " min" + (seconds < 600 ? " " + seconds % 60 + " s" : "");
+            boolean exact = seconds < 600 && seconds % 60 > 0;
+            return seconds / 60 + " min" + (exact ? " " + seconds % 60 + " s" : "");
         }
         return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
     }

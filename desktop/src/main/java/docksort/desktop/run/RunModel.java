@@ -2,25 +2,27 @@ package docksort.desktop.run;
 
 import docksort.catalogue.CopyState;
 import docksort.desktop.parts.Rows;
-import docksort.desktop.parts.ScopeList.Group;
-import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.parts.Scope.Group;
+import docksort.desktop.parts.Scope.Line;
 import docksort.desktop.parts.Words;
-import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
+import javafx.beans.value.ObservableValue;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 
@@ -33,8 +35,9 @@ public final class RunModel {
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing is being made");
     private final StringProperty scope = new SimpleStringProperty("");
 
-    public RunModel(Workshop workshop) {
-        workshop.runs().shown().subscribe(this::take);
+    /// @param shown the run as the window has it
+    public RunModel(ObservableValue<RunSnapshot> shown) {
+        shown.subscribe(this::take);
         scope.subscribe(_ -> show());
     }
 
@@ -142,6 +145,58 @@ public final class RunModel {
         parts.add(run.running() ? Words.of(run.elapsed()) + " so far" : "took " + Words.of(run.elapsed()));
         run.left().map(RunModel::left).ifPresent(parts::add);
         return String.join(" · ", parts);
+    }
+
+    /// What can be done with the run as a whole.
+    enum Deed {
+        STOP,
+        PAUSE,
+        HOLD,
+        GO_ON,
+        CARRY_ON,
+        RETRY
+    }
+
+    /// What makes sense as the run stands.
+    Set<Deed> deeds() {
+        RunSnapshot run = snapshot.get();
+        Set<Deed> deeds = EnumSet.noneOf(Deed.class);
+        switch (run.standing()) {
+            case WORKING -> deeds.addAll(EnumSet.of(Deed.STOP, Deed.PAUSE, Deed.HOLD));
+            case PAUSED -> deeds.addAll(EnumSet.of(Deed.STOP, Deed.HOLD, Deed.GO_ON));
+            case HELD -> deeds.addAll(EnumSet.of(Deed.STOP, Deed.GO_ON));
+            case WAITING -> deeds.add(Deed.STOP);
+            case OVER -> {
+                if (run.count(CopyState.WAITING) > 0) {
+                    deeds.add(Deed.CARRY_ON);
+                }
+            }
+        }
+        if (run.count(CopyState.FAILED) > 0) {
+            deeds.add(Deed.RETRY);
+        }
+        return deeds;
+    }
+
+    /// Chosen copies, as ids, by what can be done with them.
+    ///
+    /// @param waiting those whose place in the queue can be changed
+    /// @param queued those that can be left out, or taken out of the queue
+    /// @param again those that can be put back into it
+    record Chosen(List<String> waiting, List<String> queued, List<String> again) {}
+
+    Chosen of(List<CopyProgress> chosen) {
+        return new Chosen(
+                snapshot.get().running() ? ids(chosen, CopyState.WAITING) : List.of(),
+                ids(chosen, CopyState.WAITING, CopyState.MAKING, CopyState.CHECKING),
+                ids(chosen, CopyState.FAILED, CopyState.WANTED));
+    }
+
+    private static List<String> ids(List<CopyProgress> rows, CopyState... states) {
+        return rows.stream()
+                .filter(row -> List.of(states).contains(row.copy().state()))
+                .map(row -> row.copy().id())
+                .toList();
     }
 
     public ObservableList<CopyProgress> rows() {

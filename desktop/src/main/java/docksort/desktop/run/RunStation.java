@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -52,7 +53,7 @@ public final class RunStation implements Station {
 
     public RunStation(Workshop workshop) {
         this.workshop = workshop;
-        this.model = new RunModel(workshop);
+        this.model = new RunModel(workshop.runs().shown());
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
@@ -86,13 +87,13 @@ public final class RunStation implements Station {
                 "main");
         goOn.setId("go-on");
         model.snapshot().subscribe(run -> {
-            Standing standing = run.standing();
-            shown(stop, run.running());
-            shown(pause, standing == Standing.WORKING);
-            shown(hold, standing == Standing.WORKING || standing == Standing.PAUSED);
-            shown(goOn, standing == Standing.PAUSED || standing == Standing.HELD);
-            shown(carryOn, !run.running() && run.count(CopyState.WAITING) > 0);
-            shown(retry, run.count(CopyState.FAILED) > 0);
+            Set<RunModel.Deed> deeds = model.deeds();
+            shown(stop, deeds.contains(RunModel.Deed.STOP));
+            shown(pause, deeds.contains(RunModel.Deed.PAUSE));
+            shown(hold, deeds.contains(RunModel.Deed.HOLD));
+            shown(goOn, deeds.contains(RunModel.Deed.GO_ON));
+            shown(carryOn, deeds.contains(RunModel.Deed.CARRY_ON));
+            shown(retry, deeds.contains(RunModel.Deed.RETRY));
             shown(total, !run.copies().isEmpty());
         });
         var buttons = new HBox(figures, Parts.spring(), retry, carryOn, goOn, pause, hold, stop);
@@ -336,10 +337,11 @@ public final class RunStation implements Station {
         } else {
             nodes.add(Parts.wrapped(chosen.size() + " copies", "docket-name"));
         }
-        List<String> waiting = chosenThatWait();
-        List<String> again = ids(chosen, CopyState.FAILED, CopyState.WANTED);
-        List<String> queued = ids(chosen, CopyState.WAITING, CopyState.MAKING, CopyState.CHECKING);
-        if (!waiting.isEmpty() && model.snapshot().get().running()) {
+        RunModel.Chosen can = model.of(chosen);
+        List<String> waiting = can.waiting();
+        List<String> again = can.again();
+        List<String> queued = can.queued();
+        if (!waiting.isEmpty()) {
             nodes.add(
                     identified("move-first", "Make next", () -> workshop.runs().move(waiting, true)));
             nodes.add(identified("move-last", "Make last", () -> workshop.runs().move(waiting, false)));
@@ -363,13 +365,6 @@ public final class RunStation implements Station {
         Button button = Parts.button(text, action);
         button.setId(id);
         return button;
-    }
-
-    private static List<String> ids(List<CopyProgress> rows, CopyState... states) {
-        return rows.stream()
-                .filter(row -> List.of(states).contains(row.copy().state()))
-                .map(row -> row.copy().id())
-                .toList();
     }
 
     @Override

@@ -3,10 +3,10 @@ package docksort.desktop.sort;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.desktop.parts.Rows;
-import docksort.desktop.parts.ScopeList.Group;
-import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.parts.Scope.Group;
+import docksort.desktop.parts.Scope.Line;
 import docksort.desktop.workshop.ProjectView;
-import docksort.desktop.workshop.Workshop;
+import docksort.desktop.workshop.Views;
 import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
@@ -30,7 +30,7 @@ import javafx.collections.ObservableList;
 
 /// What the Sort station shows: rules with the clips they caught, a row for each clip, the load sheet.
 public final class SortModel {
-    private final Workshop workshop;
+    private final Choosing choosing;
     private final ObservableList<SortRow> rows = FXCollections.observableArrayList();
     private final ReadOnlyObjectWrapper<Optional<LoadSheet>> sheet = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
@@ -66,9 +66,15 @@ public final class SortModel {
     /// A rule in words, and how many clips it caught.
     public record RuleLine(String number, String condition, String outcome, long caught) {}
 
-    public SortModel(Workshop workshop) {
-        this.workshop = workshop;
-        workshop.views().each(this::take);
+    /// Sets the recipes of clips by hand, or with nothing leaves them to the rules.
+    @FunctionalInterface
+    public interface Choosing {
+        void choose(List<Clip> clips, Optional<List<Recipe>> recipes);
+    }
+
+    public SortModel(Views views, Choosing choosing) {
+        this.choosing = choosing;
+        views.each(this::take);
         scope.subscribe(_ -> show());
     }
 
@@ -198,7 +204,7 @@ public final class SortModel {
 
     public void choose(List<SortRow> chosen, Optional<List<Recipe>> recipes) {
         if (!chosen.isEmpty()) {
-            workshop.sort().choose(chosen.stream().map(SortRow::clip).toList(), recipes);
+            choosing.choose(chosen.stream().map(SortRow::clip).toList(), recipes);
         }
     }
 

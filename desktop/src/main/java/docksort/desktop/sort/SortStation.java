@@ -54,7 +54,8 @@ public final class SortStation implements Station {
     public SortStation(Workshop workshop, Runnable afterStart) {
         this.workshop = workshop;
         this.afterStart = afterStart;
-        this.model = new SortModel(workshop);
+        this.model = new SortModel(
+                workshop.views(), (clips, recipes) -> workshop.sort().choose(clips, recipes));
         model.groupsProperty().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");

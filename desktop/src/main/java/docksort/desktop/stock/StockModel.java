@@ -2,10 +2,10 @@ package docksort.desktop.stock;
 
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.parts.Rows;
-import docksort.desktop.parts.ScopeList.Group;
-import docksort.desktop.parts.ScopeList.Line;
+import docksort.desktop.parts.Scope.Group;
+import docksort.desktop.parts.Scope.Line;
 import docksort.desktop.workshop.ProjectView;
-import docksort.desktop.workshop.Workshop;
+import docksort.desktop.workshop.Views;
 import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
 import docksort.stock.Coverage;
@@ -39,8 +39,8 @@ public final class StockModel {
     private Limits limits = Limits.NONE;
     private Set<WorkingCopy> past = Set.of();
 
-    public StockModel(Workshop workshop) {
-        workshop.views().each(this::take);
+    public StockModel(Views views) {
+        views.each(this::take);
         scope.subscribe(_ -> show());
     }
 
@@ -58,8 +58,8 @@ public final class StockModel {
         line.set(
                 copies.isEmpty() && away == 0
                         ? "no copies yet"
-                        : "ready" + (look > 0 ? ", " + look + " need a look" : "")
-                                + (away > 0 ? ", " + away + " originals away" : "")
+                        : "ready" + (look > 0 ? ", " + look + (look == 1 ? " needs a look" : " need a look") : "")
+                                + (away > 0 ? ", " + away + (away == 1 ? " original away" : " originals away") : "")
                                 + (past.isEmpty() ? "" : ", " + past.size() + " past the limits"));
         groups.set(List.of(
                 new Group(

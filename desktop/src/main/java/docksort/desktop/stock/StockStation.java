@@ -63,7 +63,7 @@ public final class StockStation implements Station {
         this.workshop = workshop;
         this.bring = bring;
         this.plan = plan;
-        this.model = new StockModel(workshop);
+        this.model = new StockModel(workshop.views());
         this.tasks = new StockTasks(workshop, this::showList);
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
