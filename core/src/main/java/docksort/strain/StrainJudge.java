@@ -17,12 +17,12 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
-/// Judges a clip from its facts. Bit rate decides nothing: what counts is how many pixels must be decoded to
-/// show a frame, and how many a second to play.
+/// Judges a clip from its facts. Bit rate decides nothing: what counts is how many pixels must be decoded
+/// to show a frame, and how many a second to play.
 ///
-/// The limits are ours (common practice, no source): a random frame that needs 8 million decoded pixels starts
-/// to be felt, 30 million are a visible wait; 250 million pixels a second is UHD at 30, 500 million is UHD at
-/// 60.
+/// The limits are ours (common practice, no source): a random frame that needs 8 million decoded pixels
+/// starts to be felt, 30 million are a visible wait; 250 million pixels a second is UHD at 30, 500
+/// million is UHD at 60.
 public final class StrainJudge {
     private static final double FELT_PIXELS_PER_SEEK = 8e6;
     private static final double WAITED_PIXELS_PER_SEEK = 30e6;
@@ -59,7 +59,8 @@ public final class StrainJudge {
         return judge(facts, ClipMeasurements.NONE);
     }
 
-    /// @param measured what was measured of the clip on this machine; it goes before what pixels alone suggest
+    /// @param measured what was measured of the clip on this machine; it goes before what pixels alone
+    ///     suggest
     public Strain judge(ClipFacts facts, ClipMeasurements measured) {
         if (facts.findings().outOfReach().isPresent()) {
             return new Strain(
@@ -249,16 +250,16 @@ public final class StrainJudge {
     }
 
     private void against(ClipFacts facts, VideoFacts video, List<Reason> reasons) {
-        timeline.differences(facts).stream()
-                .filter(what -> what.startsWith("colour") || what.startsWith("sound"))
-                .forEach(what -> reasons.add(new Reason(
-                        Verdict.EASY,
-                        what.startsWith("colour") ? "colour" : "sound",
-                        what + ", not the timeline's "
-                                + (what.startsWith("colour")
-                                        ? timeline.primaries()
-                                        : timeline.samplesPerSecond() / 1000 + " kHz"),
-                        "Copies keep it")));
+        for (String what : timeline.differences(facts)) {
+            String[] words = what.split(" ", 2); // "sound 44.1 kHz"
+            switch (words[0]) {
+                case "colour" -> reasons.add(unlike(words, timeline.primaries()));
+                case "sound" ->
+                    reasons.add(unlike(
+                            words, String.format(Locale.ROOT, "%.1f kHz", timeline.samplesPerSecond() / 1000.0)));
+                default -> {} // told below, with what it means
+            }
+        }
         Raster shown = video.displayRaster();
         if (!shown.equals(timeline.raster())) {
             boolean wide = shown.width() != timeline.raster().width();
@@ -280,6 +281,10 @@ public final class StrainJudge {
                     "frames a second on a timeline of " + timeline.rate().label(),
                     "Copies keep the clip's own rate"));
         }
+    }
+
+    private static Reason unlike(String[] words, String timelines) {
+        return new Reason(Verdict.EASY, words[0], words[1] + ", not the timeline's " + timelines, "Copies keep it");
     }
 
     private static Verdict grade(double value, double felt, double waited) {
