@@ -172,7 +172,10 @@ public final class RunDesk {
     /// Whether all of a copy is decoded in its check, from the next run on.
     public CompletableFuture<Void> checkAll(boolean all) {
         checksAll = all;
-        return thread.step(() -> project.checkAll(all));
+        return thread.step(() -> {
+            project.checkAll(all);
+            checksAll = all; // a view that was read before may have put it back
+        });
     }
 
     public boolean checksAll() {

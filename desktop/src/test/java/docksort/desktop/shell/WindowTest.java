@@ -494,10 +494,10 @@ class WindowTest {
             return true;
         });
         Path aside = Files.move(copy, copy.resolveSibling("aside"));
-        await(() -> shows("1 need a look")); // by itself
+        await(() -> shows("1 needs a look")); // by itself
         Files.move(aside, copy);
         robot.clickOn("Look again");
-        await(() -> !shows("1 need a look"));
+        await(() -> !shows("1 needs a look"));
     }
 
     @Test

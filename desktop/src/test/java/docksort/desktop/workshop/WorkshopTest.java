@@ -1,0 +1,140 @@
+package docksort.desktop.workshop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Footage;
+import docksort.WithMedia;
+import docksort.desktop.work.Job;
+import docksort.engine.MediaEngine;
+import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.problem.Problem;
+import docksort.strain.TimelineFormat;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// The bridge with a plain thread in the place of the window's: real project, real engine, no toolkit.
+@WithMedia
+class WorkshopTest {
+    private static final int FILES = 60;
+
+    @TempDir
+    static Path media = Path.of("");
+
+    @TempDir
+    Path folder = Path.of("");
+
+    private final ExecutorService window = Executors.newSingleThreadExecutor();
+    private Optional<Workshop> opened = Optional.empty();
+    private Path card = Path.of("");
+
+    @BeforeEach
+    void open() throws Exception {
+        card = Files.createDirectories(media.resolve("volume/Card"));
+        Path first = card.resolve("A000.mov");
+        if (!Files.exists(first)) {
+            try (MediaEngine engine = MediaEngine.locate()) {
+                new Footage(engine).clip(first, "160x90", "25", 10, "-c:v", "mjpeg");
+            }
+            for (int i = 1; i < FILES; i++) {
+                Files.copy(first, card.resolve(String.format(Locale.ROOT, "A%03d.mov", i)));
+            }
+        }
+        opened = Optional.of(Workshop.open(folder.resolve("project"), window));
+    }
+
+    @AfterEach
+    void close() {
+        opened.ifPresent(Workshop::close);
+        window.shutdown();
+    }
+
+    private Workshop workshop() {
+        return opened.orElseThrow();
+    }
+
+    private <T> T onWindow(Callable<T> what) throws Exception {
+        return window.submit(what).get(60, TimeUnit.SECONDS);
+    }
+
+    private ProjectView view() throws Exception {
+        return onWindow(() -> workshop().views().view().get().orElseThrow());
+    }
+
+    @Test
+    void whileAFolderIsLookedThroughEverythingElseCanBeChanged() throws Exception {
+        CompletableFuture<Void> looked = onWindow(() -> workshop().arrivals().add(List.of(card)));
+        var other = new TimelineFormat(
+                new Raster(1280, 720),
+                FrameRate.FPS_25,
+                TimelineFormat.HD_25.pixelAspect(),
+                TimelineFormat.HD_25.primaries(),
+                48_000);
+        workshop().arrivals().setFormat(other).get(60, TimeUnit.SECONDS);
+        assertThat(looked.isDone())
+                .as("sixty files take longer than one setting")
+                .isFalse();
+        assertThat(view().format()).isEqualTo(other);
+        looked.get(120, TimeUnit.SECONDS);
+        assertThat(view().clips()).hasSize(FILES);
+        assertThat(onWindow(() -> List.copyOf(workshop().arrivals().scanned()))).isEmpty();
+    }
+
+    @Test
+    void aLookIsAJobAndStoppingItKeepsWhatWasFound() throws Exception {
+        CompletableFuture<Void> looked = onWindow(() -> workshop().arrivals().add(List.of(card)));
+        Job job = onWindow(() -> workshop().jobs().all().getFirst());
+        assertThat(job.what()).isEqualTo("Looking through Card");
+        onWindow(() -> {
+            workshop().arrivals().stopLooking();
+            return true;
+        });
+        looked.get(120, TimeUnit.SECONDS);
+        assertThat(onWindow(() -> List.copyOf(workshop().jobs().all())))
+                .as("who stopped it knows")
+                .isEmpty();
+        assertThat(view().clips().size()).isLessThan(FILES);
+    }
+
+    @Test
+    void foldersThatAreRefusedAreToldTogetherAndTheOthersCome() throws Exception {
+        Path nowhere = folder.resolve("nowhere");
+        Path empty = folder.resolve("nowhere else");
+        onWindow(() -> workshop().arrivals().add(List.of(nowhere, card, empty))).get(120, TimeUnit.SECONDS);
+        assertThat(view().clips()).hasSize(FILES);
+        Problem told = onWindow(() -> workshop().troubles().latest().get().orElseThrow());
+        assertThat(told.sentence())
+                .contains(nowhere.toString(), empty.toString(), "The other folders were looked through");
+    }
+
+    @Test
+    void closingInTheMiddleOfALookEndsItAndTheNextOpeningDoesTheRest() throws Exception {
+        onWindow(() -> workshop().arrivals().add(List.of(card)));
+        workshop().close();
+        ExecutorService again = Executors.newSingleThreadExecutor();
+        try (Workshop next = Workshop.open(folder.resolve("project"), again)) {
+            var whole = new CompletableFuture<Void>();
+            again.submit(() -> next.views().each(view -> {
+                        if (view.clips().size() == FILES || view.arrivals().isEmpty()) {
+                            whole.complete(null);
+                        }
+                    }))
+                    .get(60, TimeUnit.SECONDS);
+            whole.get(120, TimeUnit.SECONDS);
+        } finally {
+            again.shutdown();
+        }
+    }
+}
