@@ -72,10 +72,12 @@ public final class Workshop implements AutoCloseable {
     }
 
     private void begin() {
+        // Asked before anything new is begun, which is not complete either while it is looked through.
+        List<Arrival> broken = project.brokenOff();
         thread.step(() -> {
             project.refreshStock();
             feed.reload(true);
-            for (Arrival arrival : project.brokenOff()) {
+            for (Arrival arrival : broken) {
                 arrivals.lookAgain(arrival); // what a power cut left undone
             }
             dispatch.openLast();
