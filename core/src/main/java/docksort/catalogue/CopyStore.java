@@ -11,6 +11,7 @@ import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.statement.PreparedBatch;
+import org.jdbi.v3.core.statement.Update;
 
 /// Copies, and their places in the queue.
 public final class CopyStore {
@@ -63,7 +64,7 @@ public final class CopyStore {
     }
 
     static void insert(Handle h, WorkingCopy copy, Root root) {
-        h.createUpdate("""
+        Update insert = h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
                 range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, holes,
                 stopped, served_millis, position)
@@ -72,18 +73,27 @@ public final class CopyStore {
                 :stopped, :served, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
-            """)
-                .bind("id", copy.id())
+            """);
+        bindPlace(insert, copy, root)
                 .bind("clip", copy.clip().value())
                 .bind("kind", copy.kind().name())
                 .bind("recipe", copy.recipeId())
                 .bind("root", copy.rootId())
-                .bind("path", CataloguePaths.relative(root, copy.file()))
-                .bind("state", copy.state().name())
-                .bind("note", copy.note())
                 .bind("source", copy.source().toString())
                 .bind("first", copy.range().map(FrameRange::first).orElse(0L))
                 .bind("count", copy.range().map(FrameRange::count).orElse(0L))
+                .bind("stopped", copy.service().stopped())
+                .bind("served", copy.service().lastMillis())
+                .bind("position", copy.position())
+                .execute();
+    }
+
+    /// What a change of a copy keeps as well as a new one.
+    private static Update bindPlace(Update row, WorkingCopy copy, Root root) {
+        return row.bind("id", copy.id())
+                .bind("path", CataloguePaths.relative(root, copy.file()))
+                .bind("state", copy.state().name())
+                .bind("note", copy.note())
                 .bind("bytes", copy.place().bytes())
                 .bind("modified", copy.place().modifiedMillis())
                 .bind("width", copy.place().width())
@@ -91,11 +101,7 @@ public final class CopyStore {
                 .bind("codec", copy.place().codec())
                 .bind("mark", copy.place().recipeMark())
                 .bind("fingerprint", copy.place().fingerprint())
-                .bind("holes", copy.place().holes())
-                .bind("stopped", copy.service().stopped())
-                .bind("served", copy.service().lastMillis())
-                .bind("position", copy.position())
-                .execute();
+                .bind("holes", copy.place().holes());
     }
 
     /// Keeps the state, note and place of copies that are in the catalogue. One that was made with holes
@@ -104,7 +110,7 @@ public final class CopyStore {
         List<Root> known = roots.all();
         jdbi.useTransaction(h -> {
             for (WorkingCopy copy : copies) {
-                h.createUpdate("""
+                Update update = h.createUpdate("""
                     UPDATE copy SET path = :path, state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
                         width = :width, height = :height, codec = :codec, recipe_mark = :mark,
                         fingerprint = :fingerprint, stopped = CASE
@@ -113,19 +119,8 @@ public final class CopyStore {
                             WHEN holes AND NOT :holes THEN FALSE
                             ELSE stopped END,
                         holes = :holes WHERE id = :id\
-                    """)
-                        .bind("path", CataloguePaths.relative(CataloguePaths.root(known, copy.rootId()), copy.file()))
-                        .bind("state", copy.state().name())
-                        .bind("note", copy.note())
-                        .bind("bytes", copy.place().bytes())
-                        .bind("modified", copy.place().modifiedMillis())
-                        .bind("width", copy.place().width())
-                        .bind("height", copy.place().height())
-                        .bind("codec", copy.place().codec())
-                        .bind("mark", copy.place().recipeMark())
-                        .bind("fingerprint", copy.place().fingerprint())
-                        .bind("holes", copy.place().holes())
-                        .bind("id", copy.id())
+                    """);
+                bindPlace(update, copy, CataloguePaths.root(known, copy.rootId()))
                         .execute();
             }
         });

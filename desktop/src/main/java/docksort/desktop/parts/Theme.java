@@ -14,7 +14,7 @@ public final class Theme {
 
     private Theme() {}
 
-    /// Loads fonts and the base theme. Once, on the interface thread.
+    /// Loads fonts and the base theme. Once, on the window's thread.
     public static void install() {
         for (String font : FONTS) {
             try (InputStream in = Theme.class.getResourceAsStream("fonts/" + font)) {

@@ -2,7 +2,7 @@ package docksort.desktop.parts;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
-import docksort.desktop.workshop.Workshop;
+import docksort.desktop.workshop.PictureDesk;
 import docksort.media.Rational;
 import java.io.ByteArrayInputStream;
 import java.util.ArrayList;
@@ -17,7 +17,7 @@ import javafx.scene.image.Image;
 
 /// Small pictures of clips, made one at a time when they are looked at, the latest ones kept. What was
 /// asked for last is made first, because it is what is looked at now; of what was asked for before, only
-/// as much waits as one window shows. Used on the interface thread.
+/// as much waits as one window shows. Used on the window's thread.
 public final class Thumbnails {
     private static final int KEPT = 300;
     private static final int WAITING = 64;
@@ -30,7 +30,7 @@ public final class Thumbnails {
     /// A picture that is wanted, and by whom.
     private record Wanted(Clip clip, Rational place, List<Consumer<Image>> takers) {}
 
-    private final Workshop workshop;
+    private final PictureDesk pictures;
     private final SequencedMap<Key, Wanted> wanted = new LinkedHashMap<>(); // the latest last
     private Optional<Key> inWork = Optional.empty();
     private final SequencedMap<Key, Optional<Image>> known = new LinkedHashMap<>(KEPT, 0.75f, true) {
@@ -42,8 +42,8 @@ public final class Thumbnails {
         }
     };
 
-    public Thumbnails(Workshop workshop) {
-        this.workshop = workshop;
+    public Thumbnails(PictureDesk pictures) {
+        this.pictures = pictures;
     }
 
     /// Hands over the picture at once where it is known, later otherwise, and never for a clip without one.
@@ -84,8 +84,7 @@ public final class Thumbnails {
         }
         Map.Entry<Key, Wanted> latest = wanted.lastEntry();
         inWork = Optional.of(latest.getKey());
-        workshop.pictures()
-                .at(
+        pictures.at(
                         latest.getValue().clip,
                         latest.getValue().place,
                         WIDTH,

@@ -205,10 +205,7 @@ public final class RunStation implements Station {
     }
 
     private List<String> chosenThatWait() {
-        return chosen().stream()
-                .filter(RunStation::waits)
-                .map(row -> row.copy().id())
-                .toList();
+        return model.of(chosen()).waiting();
     }
 
     // What it shows

@@ -64,7 +64,7 @@ public final class Window {
 
     public Window(Workshop workshop) {
         this.workshop = workshop;
-        thumbnails = new Thumbnails(workshop);
+        thumbnails = new Thumbnails(workshop.pictures());
         arrivals = new ArrivalsStation(workshop, thumbnails);
         sort = new SortStation(workshop, () -> show(2));
         stock = new StockStation(
