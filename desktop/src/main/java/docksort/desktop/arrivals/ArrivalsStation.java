@@ -19,7 +19,6 @@ import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.ProgressBar;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
@@ -143,19 +142,6 @@ public final class ArrivalsStation implements Station {
         summary.getStyleClass().add("quiet");
         summary.textProperty().bind(model.summary());
         summary.setMinWidth(0);
-        var progress = new ProgressBar(0);
-        progress.setPrefWidth(120);
-        Button stop = Parts.button("Stop looking", workshop.arrivals()::stopLooking);
-        var looking = new HBox(10, progress, stop);
-        looking.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        looking.setVisible(false);
-        looking.setManaged(false);
-        workshop.arrivals().scan().subscribe(scan -> {
-            looking.setVisible(scan.running());
-            looking.setManaged(scan.running());
-            progress.setProgress(scan.all() == 0 ? 0 : (double) scan.done() / scan.all());
-            progress.setAccessibleText(scan.done() + " of " + scan.all() + " files looked into");
-        });
         var measured = Parts.label("", "quiet");
         var stopMeasuring = Parts.button("Stop", workshop.measuring()::stop);
         stopMeasuring.setId("stop-measuring");
@@ -169,7 +155,7 @@ public final class ArrivalsStation implements Station {
         });
         Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
         add.setId("add-arrival");
-        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, looking, add);
+        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, add);
         bar.getStyleClass().add("bar");
         return bar;
     }

@@ -117,6 +117,7 @@ public final class Parts {
     public static <T> TableColumn<T, String> text(
             String title, double width, Function<T, String> value, String... styles) {
         var column = new TableColumn<T, String>(title);
+        column.setId(title);
         column.setPrefWidth(width);
         column.setCellValueFactory(row -> new ReadOnlyObjectWrapper<>(value.apply(row.getValue())));
         column.setCellFactory(_ -> new TableCell<>() {
@@ -137,6 +138,7 @@ public final class Parts {
     public static <T> TableColumn<T, Long> number(
             String title, double width, ToLongFunction<T> value, Function<T, String> words) {
         var column = new TableColumn<T, Long>(title);
+        column.setId(title);
         column.getStyleClass().add("number");
         column.setPrefWidth(width);
         column.setCellValueFactory(row -> new ReadOnlyObjectWrapper<>(value.applyAsLong(row.getValue())));
@@ -159,6 +161,7 @@ public final class Parts {
     public static <T> TableColumn<T, String> drawn(
             String title, double width, Function<T, String> sortKey, Function<T, Node> drawing) {
         var column = new TableColumn<T, String>(title);
+        column.setId(title);
         column.setPrefWidth(width);
         column.setCellValueFactory(row -> new ReadOnlyObjectWrapper<>(sortKey.apply(row.getValue())));
         column.setCellFactory(_ -> new TableCell<>() {

@@ -79,30 +79,30 @@ public final class WindowMemory {
         }
     }
 
-    /// `title=width` for each column, in order.
+    /// `id=width` for each column, in order. Its text is no name: where a heading is explained it is drawn.
     private static String words(TableView<?> table) {
         return table.getColumns().stream()
-                .map(column -> column.getText() + "=" + Math.round(column.getWidth()))
+                .map(column -> column.getId() + "=" + Math.round(column.getWidth()))
                 .collect(Collectors.joining("|"));
     }
 
     /// Columns that are not named keep their place behind those that are.
     private static <T> void columns(TableView<T> table, String words) {
-        List<String> titles = new ArrayList<>();
+        List<String> ids = new ArrayList<>();
         for (String each : words.split("\\|", -1)) {
             int equals = each.lastIndexOf('=');
             if (equals >= 0 && each.substring(equals + 1).matches("[1-9]\\d{1,3}")) {
-                String title = each.substring(0, equals);
-                titles.add(title);
+                String id = each.substring(0, equals);
+                ids.add(id);
                 table.getColumns().stream()
-                        .filter(column -> column.getText().equals(title))
+                        .filter(column -> id.equals(column.getId()))
                         .forEach(column -> column.setPrefWidth(Double.parseDouble(each.substring(equals + 1))));
             }
         }
         List<TableColumn<T, ?>> order = new ArrayList<>(table.getColumns());
         order.sort(Comparator.comparingInt(column -> {
-            int at = titles.indexOf(column.getText());
-            return at < 0 ? titles.size() : at;
+            int at = ids.indexOf(column.getId());
+            return at < 0 ? ids.size() : at;
         }));
         if (!order.equals(table.getColumns())) {
             table.getColumns().setAll(order);

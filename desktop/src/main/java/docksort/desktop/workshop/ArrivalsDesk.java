@@ -110,11 +110,6 @@ public final class ArrivalsDesk {
         }
     }
 
-    /// Ends what is looked through now, and what waits behind it.
-    public void stopLooking() {
-        List.copyOf(begun).forEach(Job::stop);
-    }
-
     /// Looks at an arrival's folder again; files that are as before are not opened.
     public CompletableFuture<Void> lookAgain(Arrival arrival) {
         return lookAgain(arrival, Optional.empty());

@@ -709,23 +709,23 @@ class WindowTest {
         var memory = new WindowMemory(kept);
         Window shown = window.orElseThrow();
         try {
-            List<String> asLeft = onWindow(() -> {
-                TableView<?> table = shown.stations().get(3).face().list();
-                putLast(table);
-                table.getColumns().getFirst().setPrefWidth(211);
+            List<List<String>> asLeft = onWindow(() -> {
+                tables(shown).forEach(WindowTest::putLast);
+                tables(shown).forEach(table -> table.getColumns().getFirst().setPrefWidth(211));
                 shown.setNight(true);
-                return titles(table);
+                return tables(shown).stream().map(WindowTest::titles).toList();
             });
             WaitForAsyncUtils.waitForFxEvents();
-            List<String> cameBack = onWindow(() -> {
+            List<List<String>> cameBack = onWindow(() -> {
                 Stage stage = FxToolkit.toolkitContext().getRegisteredStage();
-                TableView<?> table = shown.stations().get(3).face().list();
                 memory.keep(shown, stage);
-                putLast(table);
-                table.getColumns().forEach(column -> column.setPrefWidth(90));
+                for (TableView<?> table : tables(shown)) {
+                    putLast(table);
+                    table.getColumns().forEach(column -> column.setPrefWidth(90));
+                }
                 shown.setNight(false);
                 memory.restore(shown, stage);
-                return titles(table);
+                return tables(shown).stream().map(WindowTest::titles).toList();
             });
             assertThat(cameBack).isEqualTo(asLeft);
             assertThat(onWindow(shown::isNight)).isTrue();
@@ -739,8 +739,14 @@ class WindowTest {
         }
     }
 
+    private static List<TableView<?>> tables(Window shown) {
+        return shown.stations().stream()
+                .<TableView<?>>map(station -> station.face().list())
+                .toList();
+    }
+
     private static List<String> titles(TableView<?> table) {
-        return table.getColumns().stream().map(column -> column.getText()).toList();
+        return table.getColumns().stream().map(column -> column.getId()).toList();
     }
 
     private static <T> void putLast(TableView<T> table) {

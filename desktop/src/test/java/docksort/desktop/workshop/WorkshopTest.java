@@ -98,7 +98,7 @@ class WorkshopTest {
         Job job = onWindow(() -> workshop().jobs().all().getFirst());
         assertThat(job.what()).isEqualTo("Looking through Card");
         onWindow(() -> {
-            workshop().arrivals().stopLooking();
+            job.stop();
             return true;
         });
         looked.get(120, TimeUnit.SECONDS);
