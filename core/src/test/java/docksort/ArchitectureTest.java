@@ -1,9 +1,12 @@
 package docksort;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noMethods;
 import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
+import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaModifier;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
@@ -99,11 +102,40 @@ class ArchitectureTest {
             .resideOutsideOfPackage("docksort.files")
             .should()
             .callMethodWhere(
-                    com.tngtech.archunit.base.DescribedPredicate.describe(
+                    DescribedPredicate.describe(
                             "write, move, copy, create or delete files",
                             call -> call.getTargetOwner().isEquivalentTo(java.nio.file.Files.class)
                                     && call.getTarget()
                                             .getName()
                                             .matches(
                                                     "write.*|move|copy|delete.*|create.*|newOutputStream|newBufferedWriter|set.*")));
+
+    /// Whoever looks at a run or asks something of it takes its lock: nothing is done under it that may
+    /// take a while, on a dead volume for ever.
+    @ArchTest
+    static final ArchRule nothingSlowIsDoneUnderTheRunsLock = noClasses()
+            .that()
+            .haveNameMatching("docksort\\.run\\.(RunState|RunQueue|WorkerCount|WorkSpeed|Group)(\\$.*)?")
+            .should()
+            .callMethodWhere(DescribedPredicate.describe(
+                    "ask a disk, the catalogue or another process",
+                    call -> call.getTargetOwner()
+                                    .getName()
+                                    .matches("java\\.nio\\.file\\.Files|java\\.io\\..*|java\\.lang\\.Process.*"
+                                            + "|docksort\\.files\\..*|docksort\\.catalogue\\.(Catalogue|.*Store)"
+                                            + "|docksort\\.engine\\.(?!Brake|Cancellation).*")
+                            || call.getTarget().getFullName().matches(".*\\.Obstacle.*\\.stands\\(.*")
+                            || call.getTarget().getFullName().matches(".*\\.Brake\\.set\\(.*")
+                            || call.getTarget().getFullName().matches(".*\\.Terms\\.others\\(.*")));
+
+    /// Only the state of a run has a lock there, so that the rule above speaks of all of them.
+    @ArchTest
+    static final ArchRule onlyTheStateOfARunLocks = noMethods()
+            .that()
+            .areDeclaredInClassesThat(DescribedPredicate.describe(
+                    "are of a run, but not its state nor its look at the machine",
+                    owner -> owner.getPackageName().equals("docksort.run")
+                            && !owner.getSimpleName().matches("RunState|MachineUse")))
+            .should()
+            .haveModifier(JavaModifier.SYNCHRONIZED);
 }

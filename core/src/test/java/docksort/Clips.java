@@ -29,7 +29,7 @@ import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import docksort.sort.Circumstances;
-import docksort.sort.Experience;
+import docksort.sort.PastCopies;
 import docksort.sort.Planning;
 import docksort.sort.SortBook;
 import docksort.strain.StrainJudge;
@@ -204,7 +204,7 @@ public final class Clips {
                 new StrainJudge(TimelineFormat.HD_25),
                 Map.of(),
                 Circumstances.of(TimelineFormat.HD_25),
-                Experience.NONE,
+                PastCopies.NONE,
                 (_, _) -> AMPLE,
                 Map.of(),
                 Map.of(),

@@ -1,10 +1,10 @@
 package docksort;
 
 import docksort.engine.Cancellation;
-import docksort.engine.Conduct;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Sample;
 import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import java.nio.file.Path;
@@ -18,7 +18,8 @@ public final class FrameNumbers {
 
     private FrameNumbers() {}
 
-    /// The filter that paints: fields side by side in the lower half, one for each bit, the lowest on the left.
+    /// The filter that paints: fields side by side in the lower half, one for each bit, the lowest on the
+    /// left.
     public static String painted() {
         var filters = new ArrayList<String>(List.of("drawbox=x=0:y=ih/2:w=iw:h=ih/2:color=black:t=fill"));
         for (int bit = 0; bit < BITS; bit++) {
@@ -32,7 +33,7 @@ public final class FrameNumbers {
     public static List<Integer> of(Path file, FrameRate rate, List<Long> frames, MediaEngine engine)
             throws InterruptedException {
         return new FrameSamples(engine)
-                        .whole(new ClipSource.SingleFile(file), rate, frames, Conduct.of(new Cancellation()))
+                        .whole(new ClipSource.SingleFile(file), rate, frames, ProcessControl.of(new Cancellation()))
                         .orElseThrow()
                         .samples()
                         .stream()

@@ -17,7 +17,7 @@ import docksort.media.Timecode;
 import docksort.sort.CopyKind;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
-import docksort.timeline.EditList;
+import docksort.timeline.EditListWriter;
 import docksort.timeline.TimelineDocument;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -26,9 +26,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 
-/// A timeline of very many events: how long it takes to open, to conform and to switch, as OpenTimelineIO and
-/// as an edit list that names recordings and no files, in a stock of some thousand and of a hundred thousand
-/// clips.
+/// A timeline of very many events: how long it takes to open, to conform and to switch, as OpenTimelineIO
+/// and as an edit list that names recordings and no files, in a stock of some thousand and of a hundred
+/// thousand clips.
 public final class BigTimeline {
     private static final int ROUNDS = 5;
 
@@ -137,14 +137,14 @@ public final class BigTimeline {
     }
 
     private static String list(List<StockLine> stock, int events) {
-        var lines = new ArrayList<EditList.Line>();
+        var lines = new ArrayList<EditListWriter.Line>();
         Timecode record = Timecode.parse("01:00:00:00", FrameRate.FPS_25);
         for (int i = 0; i < events; i++) {
             Clip clip = used(stock, i);
             Timecode start = clip.facts()
                     .startTimecode()
                     .orElse(Timecode.zero(clip.facts().video().orElseThrow().rate()));
-            lines.add(new EditList.Line(
+            lines.add(new EditListWriter.Line(
                     "",
                     "V",
                     0,
@@ -157,6 +157,6 @@ public final class BigTimeline {
                     ""));
             record = record.plus(40);
         }
-        return EditList.write("long cut", FrameRate.FPS_25, false, lines);
+        return EditListWriter.write("long cut", FrameRate.FPS_25, false, lines);
     }
 }

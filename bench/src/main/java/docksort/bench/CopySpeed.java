@@ -3,13 +3,14 @@ package docksort.bench;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.engine.Cancellation;
-import docksort.engine.Conduct;
 import docksort.engine.CopyCommand;
 import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
 import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
 import docksort.files.Documents;
 import docksort.media.CopyForm;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.RunLine;
 import docksort.run.Terms;
@@ -30,17 +31,18 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.stream.Collectors;
 
-/// Making copies against the best plain script: two ffmpeg at a time over the same list, one command for each
-/// copy, with the same encoders and settings. Both are taken several times in turn in one run; what is told are
-/// ratios of medians.
+/// Making copies against the best plain script: two ffmpeg at a time over the same list, one command for
+/// each copy, with the same encoders and settings. Both are taken several times in turn in one run; what
+/// is told are ratios of medians.
 ///
-/// 1. A queue of 24 mixed clips with two copies each, once with two light copies (to cut with, and to look at
-/// far away), once with a light and a full one. Ours is the making alone, by two workers as a run does it; the
-/// whole run, with every check and the queue, is told beside it. 2. Long clips to one copy each: one whose
-/// engine keeps all processors busy, by one worker, and one whose engine does not, which is made in segments.
+/// 1. A queue of 24 mixed clips with two copies each, once with two light copies (to cut with, and to
+/// look at far away), once with a light and a full one. Ours is the making alone, by two workers as a run
+/// does it; the whole run, with every check and the queue, is told beside it. 2. Long clips to one copy
+/// each: one whose engine keeps all processors busy, by one worker, and one whose engine does not, which
+/// is made in segments.
 ///
-/// The best that one decode for both copies can do is told too: with the seconds of decoding D and of both
-/// commands S it is 1 - D / S, since D of S is done twice.
+/// The best that one decode for both copies can do is told too: with the seconds of decoding D and of
+/// both commands S it is 1 - D / S, since D of S is done twice.
 public final class CopySpeed {
     private static final List<Recipe> TWO_LIGHT = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.REVIEW);
     private static final List<Recipe> LIGHT_AND_FULL = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);
@@ -91,7 +93,7 @@ public final class CopySpeed {
         for (int round = 0; round < rounds; round++) {
             Path place = work.resolve("project-" + recipes.getLast().id() + "-" + round);
             try (Project project = Project.open(place, engine, InstantSource.system())) {
-                project.addArrival(card, ScanListener.none(), new Cancellation());
+                project.arrivals().add(card, ScanListener.none(), new Cancellation());
                 project.plans().choose(project.clips(), Optional.of(recipes));
                 List<List<CopyOrder>> groups =
                         groups(project.plans().loadSheet().wanted());
@@ -101,15 +103,16 @@ public final class CopySpeed {
                     decoding = decoded(groups);
                 }
                 making[round] = made(groups);
-                project.plans().enqueue(project.plans().loadSheet());
+                project.queue().enqueue(project.plans().loadSheet());
                 long start = System.nanoTime();
-                try (Project.LockedRun run =
-                        project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+                try (LockedRun run =
+                        project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
                     if (!run.run().awaitEnd(Duration.ofMinutes(30))) {
                         throw new IllegalStateException("the run did not end");
                     }
                     whole[round] = (System.nanoTime() - start) / 1e9;
-                    List<RunLine> lines = project.report(run.run().started()).lines();
+                    List<RunLine> lines =
+                            project.runs().report(run.run().started()).lines();
                     if (lines.stream().anyMatch(line -> !line.state().equals("ready"))) {
                         throw new IllegalStateException("not all copies were made: " + lines);
                     }
@@ -164,7 +167,7 @@ public final class CopySpeed {
                 try {
                     for (List<CopyOrder> group = left.poll(); group != null; group = left.poll()) {
                         CopyMaker.Outcome outcome =
-                                new CopyMaker(engine).make(group, (_, _) -> {}, Conduct.of(new Cancellation()));
+                                new CopyMaker(engine).make(group, (_, _) -> {}, ProcessControl.of(new Cancellation()));
                         if (!(outcome instanceof CopyMaker.Outcome.Written)) {
                             failed.add(outcome);
                         }
@@ -232,19 +235,20 @@ public final class CopySpeed {
         for (int round = 0; round < rounds; round++) {
             Path place = work.resolve(what + "-" + round);
             try (Project project = Project.open(place, engine, InstantSource.system())) {
-                project.addArrival(card, ScanListener.none(), new Cancellation());
+                project.arrivals().add(card, ScanListener.none(), new Cancellation());
                 project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
                 List<List<CopyOrder>> groups =
                         groups(project.plans().loadSheet().wanted());
                 bare[round] = parallel(groups);
-                project.plans().enqueue(project.plans().loadSheet());
+                project.queue().enqueue(project.plans().loadSheet());
                 long start = System.nanoTime();
-                try (Project.LockedRun run = project.startRun(terms, () -> {}).orElseThrow()) {
+                try (LockedRun run = project.runs().start(terms, () -> {}).orElseThrow()) {
                     if (!run.run().awaitEnd(Duration.ofMinutes(30))) {
                         throw new IllegalStateException("the run did not end");
                     }
                     whole[round] = (System.nanoTime() - start) / 1e9;
-                    RunLine made = project.report(run.run().started()).lines().getFirst();
+                    RunLine made =
+                            project.runs().report(run.run().started()).lines().getFirst();
                     ours[round] = made.makingSeconds();
                     segments = made.segments();
                 }

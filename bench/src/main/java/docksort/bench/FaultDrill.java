@@ -30,10 +30,11 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.LockSupport;
 import java.util.stream.Stream;
 
-/// Lets faults happen to a run at random moments: the program is killed, an encoder is killed or frozen, the
-/// volume for copies is filled or goes away, the originals go away. After each, nothing may have a final name
-/// that is not whole, nothing may be lost from the queue, originals are as they were, and no child is left. At
-/// the end the copies are the same, byte for byte, as those of a run that nothing happened to.
+/// Lets faults happen to a run at random moments: the program is killed, an encoder is killed or frozen,
+/// the volume for copies is filled or goes away, the originals go away. After each, nothing may have a
+/// final name that is not whole, nothing may be lost from the queue, originals are as they were, and no
+/// child is left. At the end the copies are the same, byte for byte, as those of a run that nothing
+/// happened to.
 public final class FaultDrill {
     private static final int CLIPS = 4;
     private static final int FRAMES = 60;
@@ -108,9 +109,9 @@ public final class FaultDrill {
     private Path planned(String name) throws InterruptedException {
         Path place = work.resolve(name);
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             project.plans().choose(project.clips(), Optional.of(RECIPES));
-            project.plans().enqueue(project.plans().loadSheet());
+            project.queue().enqueue(project.plans().loadSheet());
         }
         return place;
     }
@@ -118,7 +119,7 @@ public final class FaultDrill {
     private Map<String, String> undisturbed() throws IOException, InterruptedException {
         Path place = planned("undisturbed");
         try (Project project = Project.open(place, engine, InstantSource.system());
-                var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+                var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
             if (!run.run().awaitEnd(Duration.ofMinutes(10))) {
                 throw new IllegalStateException("the undisturbed run did not end");
             }
@@ -164,7 +165,10 @@ public final class FaultDrill {
     private void begin(Path place) {
         var later = new Pace(Optional.of(Instant.now().plusSeconds(3_600)), Optional.empty(), false, 0);
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.startRun(Terms.fixed(1).at(later), () -> {}).orElseThrow().close();
+            project.runs()
+                    .start(Terms.fixed(1).at(later), () -> {})
+                    .orElseThrow()
+                    .close();
         }
     }
 
@@ -248,8 +252,8 @@ public final class FaultDrill {
         }
     }
 
-    /// A folder is gone for a while. A mounted one is moved as a mount, so that an empty folder stands in its
-    /// place.
+    /// A folder is gone for a while. A mounted one is moved as a mount, so that an empty folder stands in
+    /// its place.
     private void away(Path folder, boolean mounted) throws Exception {
         Path aside = work.resolve(mounted ? "mount away" : "folder away");
         if (mounted) {
@@ -291,7 +295,7 @@ public final class FaultDrill {
             }
         });
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            List<WorkingCopy> all = project.stock().stream()
+            List<WorkingCopy> all = project.stocktaking().lines().stream()
                     .flatMap(line -> line.copies().stream())
                     .toList();
             if (all.size() != wanted.size()) {
@@ -307,7 +311,7 @@ public final class FaultDrill {
 
     private long left(Path place) {
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            return project.stock().stream()
+            return project.stocktaking().lines().stream()
                     .flatMap(line -> line.copies().stream())
                     .filter(copy -> copy.state() != CopyState.READY)
                     .count();
@@ -316,8 +320,8 @@ public final class FaultDrill {
 
     private void finish(Path place, Path copies, int number) throws Exception {
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.retryFailed();
-            try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+            project.queue().retryFailed();
+            try (var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
                 if (!run.run().awaitEnd(Duration.ofMinutes(10))) {
                     broken.add("project " + number + " could not be finished");
                 }

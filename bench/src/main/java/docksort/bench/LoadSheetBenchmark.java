@@ -22,8 +22,8 @@ import docksort.media.Rational;
 import docksort.media.ScanType;
 import docksort.media.VideoFacts;
 import docksort.sort.Circumstances;
-import docksort.sort.Experience;
 import docksort.sort.LoadSheet;
+import docksort.sort.PastCopies;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
@@ -48,8 +48,8 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 
-/// The whole load sheet after a recipe was changed. At 5,000 clips it has 150 ms; the two sizes tell whether it
-/// grows with the number of clips and no faster.
+/// The whole load sheet after a recipe was changed. At 5,000 clips it has 150 ms; the two sizes tell
+/// whether it grows with the number of clips and no faster.
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MILLISECONDS)
@@ -88,7 +88,7 @@ public class LoadSheetBenchmark {
                 new StrainJudge(TimelineFormat.HD_25),
                 Map.of(),
                 Circumstances.of(TimelineFormat.HD_25),
-                Experience.NONE,
+                PastCopies.NONE,
                 (_, _) -> room,
                 Map.of(),
                 Map.of(),

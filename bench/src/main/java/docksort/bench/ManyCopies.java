@@ -5,6 +5,7 @@ import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
 import docksort.media.Wrapper;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.RunLine;
 import docksort.run.Terms;
@@ -45,24 +46,24 @@ public final class ManyCopies {
             enqueue(project, card(work, clips, engine));
             var memory = new ArrayList<Long>();
             long start = System.nanoTime();
-            try (Project.LockedRun run =
-                    project.startRun(Terms.fixed(WORKERS), () -> {}).orElseThrow()) {
+            try (LockedRun run =
+                    project.runs().start(Terms.fixed(WORKERS), () -> {}).orElseThrow()) {
                 while (!run.run().awaitEnd(Duration.ofSeconds(5))) {
                     memory.add(used());
                     run.run().snapshot();
                 }
                 double wall = (System.nanoTime() - start) / 1e9;
-                tell(project.report(run.run().started()).lines(), wall, memory);
+                tell(project.runs().report(run.run().started()).lines(), wall, memory);
             }
         }
     }
 
     /// Takes a card in and puts a copy of each of its clips into the queue.
     static void enqueue(Project project, Path card) throws InterruptedException {
-        project.addArrival(card, ScanListener.none(), new Cancellation());
-        project.plans().change(new SortBook(List.of(RECIPE), List.of(), false), "bench");
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        project.book().change(new SortBook(List.of(RECIPE), List.of(), false), "bench");
         project.plans().choose(project.clips(), Optional.of(List.of(RECIPE)));
-        project.plans().enqueue(project.plans().loadSheet());
+        project.queue().enqueue(project.plans().loadSheet());
     }
 
     static Path card(Path work, int clips, MediaEngine engine) throws Exception {

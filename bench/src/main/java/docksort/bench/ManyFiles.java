@@ -16,9 +16,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
-/// Scans thousands of files in whatever heap the virtual machine was given: how the used heap goes, how soon
-/// the
-/// first clip is there, and what a second look costs against a bare walk over the same tree.
+/// Scans thousands of files in whatever heap the virtual machine was given: how the used heap goes, how
+/// soon the first clip is there, and what a second look costs against a bare walk over the same tree.
 public final class ManyFiles {
     private static final int ROUNDS = 15;
 
@@ -67,34 +66,35 @@ public final class ManyFiles {
     private static void scan(Project project, Path tree) throws InterruptedException {
         long start = System.nanoTime();
         var first = new double[1];
-        project.addArrival(
-                tree,
-                new ScanListener() {
-                    @Override
-                    public void progress(int done, int all) {
-                        if (done > 0 && done % Math.max(1, all / 10) == 0) {
-                            System.out.println(String.format(
-                                    Locale.ROOT,
-                                    "%6d of %d files, %6.1f s, %4d MB of %d MB heap used",
-                                    done,
-                                    all,
-                                    seconds(start),
-                                    used(),
-                                    Runtime.getRuntime().maxMemory() >> 20));
-                        }
-                    }
+        project.arrivals()
+                .add(
+                        tree,
+                        new ScanListener() {
+                            @Override
+                            public void progress(int done, int all) {
+                                if (done > 0 && done % Math.max(1, all / 10) == 0) {
+                                    System.out.println(String.format(
+                                            Locale.ROOT,
+                                            "%6d of %d files, %6.1f s, %4d MB of %d MB heap used",
+                                            done,
+                                            all,
+                                            seconds(start),
+                                            used(),
+                                            Runtime.getRuntime().maxMemory() >> 20));
+                                }
+                            }
 
-                    @Override
-                    public synchronized void clip(Clip clip) {
-                        first[0] = first[0] == 0 ? seconds(start) : first[0];
-                    }
+                            @Override
+                            public synchronized void clip(Clip clip) {
+                                first[0] = first[0] == 0 ? seconds(start) : first[0];
+                            }
 
-                    @Override
-                    public void unreadable(Unreadable file) {
-                        throw new IllegalStateException(file.toString());
-                    }
-                },
-                new Cancellation());
+                            @Override
+                            public void unreadable(Unreadable file) {
+                                throw new IllegalStateException(file.toString());
+                            }
+                        },
+                        new Cancellation());
         System.out.println(String.format(
                 Locale.ROOT,
                 "scanned in %.1f s, the first clip after %.2f s, %d clips in the project",
@@ -104,14 +104,14 @@ public final class ManyFiles {
     }
 
     private static void lookAgain(Project project, Path tree) throws IOException, InterruptedException {
-        Arrival arrival = project.arrivals().getFirst();
+        Arrival arrival = project.arrivals().all().getFirst();
         double[] walk = new double[ROUNDS];
         double[] again = new double[ROUNDS];
         for (int round = -10; round < ROUNDS; round++) { // the first ones warm up
             long start = System.nanoTime();
             SideBySide.walk(tree);
             long between = System.nanoTime();
-            project.lookAgain(arrival, Optional.empty(), ScanListener.none(), new Cancellation());
+            project.arrivals().lookAgain(arrival, Optional.empty(), ScanListener.none(), new Cancellation());
             if (round >= 0) {
                 walk[round] = (between - start) / 1e9;
                 again[round] = seconds(between);

@@ -16,7 +16,8 @@ import docksort.engine.MediaEngine;
 import docksort.files.Documents;
 import docksort.media.Raster;
 import docksort.problem.CoreException;
-import docksort.project.DispatchRoom;
+import docksort.project.Departures;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.Terms;
 import docksort.sort.Recipe;
@@ -90,7 +91,7 @@ public final class SeamsDrill {
     private final AtomicLong made = new AtomicLong();
     private final Queue<String> broken = new ConcurrentLinkedQueue<>();
     private volatile Project project;
-    private volatile Optional<Project.LockedRun> run = Optional.empty();
+    private volatile Optional<LockedRun> run = Optional.empty();
 
     private SeamsDrill(Path work, MediaEngine engine, long seed) {
         this.work = work;
@@ -151,8 +152,8 @@ public final class SeamsDrill {
              {"OTIO_SCHEMA": "Track.1", "kind": "Video", "name": "V1", "children": [%s]}]}}
             """.formatted(String.join(",", events))
                 .getBytes(StandardCharsets.UTF_8));
-        project.addArrival(card, ScanListener.none(), new Cancellation());
-        project.dispatchRoom().deliver(new Raster(1920, 1080));
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        project.settings().deliver(new Raster(1920, 1080));
     }
 
     private void drill(int rounds) throws InterruptedException {
@@ -219,14 +220,14 @@ public final class SeamsDrill {
             case STOP -> run.ifPresent(each -> each.run().stop());
             case ENQUEUE -> {
                 project.plans().choose(some(project.clips(), random), Optional.of(some(RECIPES, random)));
-                project.plans().enqueue(project.plans().loadSheet());
+                project.queue().enqueue(project.plans().loadSheet());
                 start();
             }
             case LEAVE_OUT -> run.ifPresent(each -> each.run().skip(ids(random)));
             case TAKE_OUT -> run.ifPresent(each -> each.run().cancel(ids(random)));
             case BRING_FORWARD -> run.ifPresent(each -> each.run().move(ids(random), random.nextBoolean()));
             case RETRY -> {
-                project.retryFailed();
+                project.queue().retryFailed();
                 start();
             }
             case UNDO -> {
@@ -239,14 +240,14 @@ public final class SeamsDrill {
                 }
             }
             case FORGET ->
-                project.stockRoom()
+                project.clearing()
                         .forget(some(copies(), random).stream()
                                 .filter(copy -> copy.state().serves())
                                 .toList());
             case SWITCH -> turned(random, work.resolve("hand-" + hand + ".otio"));
             case LEAVE -> leave(random, hand);
             case PACK -> pack(random);
-            case LOOK -> project.refreshStock();
+            case LOOK -> project.stocktaking().refresh();
             case CLOSE -> {
                 close();
                 project = opened();
@@ -259,7 +260,9 @@ public final class SeamsDrill {
     }
 
     private List<WorkingCopy> copies() {
-        return project.stock().stream().flatMap(line -> line.copies().stream()).toList();
+        return project.stocktaking().lines().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList();
     }
 
     private List<String> ids(Random random) {
@@ -275,14 +278,14 @@ public final class SeamsDrill {
                 return;
             }
             run.ifPresent(this::end);
-            run = project.startRun(Terms.fixed(2), () -> {});
+            run = project.runs().start(Terms.fixed(2), () -> {});
             if (run.isEmpty()) {
                 broken.add("the queue is locked, and nobody runs it");
             }
         }
     }
 
-    private void end(Project.LockedRun over) {
+    private void end(LockedRun over) {
         over.close();
         made.addAndGet(over.run().snapshot().ready());
     }
@@ -296,15 +299,14 @@ public final class SeamsDrill {
     }
 
     private Conform conform(TimelineDocument document) {
-        return project.dispatchRoom().conform(document, project.stock());
+        return project.timelines().conform(document, project.stocktaking().lines());
     }
 
     /// A timeline of one hand, given the files of some order.
     private TimelineDocument turned(Random random, Path file) {
-        DispatchRoom room = project.dispatchRoom();
-        TimelineDocument document = room.open(work.resolve("cut.otio"));
-        room.switchTo(conform(document), ServingOrder.ALL.get(random.nextInt(ServingOrder.ALL.size())));
-        room.saveAs(conform(document), file);
+        TimelineDocument document = project.timelines().open(work.resolve("cut.otio"));
+        project.serving().switchTo(conform(document), ServingOrder.ALL.get(random.nextInt(ServingOrder.ALL.size())));
+        project.timelineFiles().saveAs(conform(document), file);
         return document;
     }
 
@@ -312,14 +314,13 @@ public final class SeamsDrill {
         TimelineDocument document = turned(random, work.resolve("hand-" + hand + ".otio"));
         DepartureCheck.Purpose purpose =
                 random.nextBoolean() ? DepartureCheck.Purpose.FINISHING : DepartureCheck.Purpose.REVIEW;
-        DepartureCheck check =
-                project.dispatchRoom().check(conform(document), purpose, true, (_, _) -> {}, () -> false);
+        DepartureCheck check = project.departures().check(conform(document), purpose, true, (_, _) -> {}, () -> false);
         rest(random); // between two clicks
-        DepartureReport report = project.dispatchRoom()
+        DepartureReport report = project.departures()
                 .depart(
                         document,
                         check,
-                        new DispatchRoom.Departure(
+                        new Departures.Departure(
                                 work.resolve("out/cut-" + round.get() + "-" + hand + ".otio"),
                                 Addressing.AS_IT_STANDS,
                                 "hand " + hand,
@@ -355,11 +356,11 @@ public final class SeamsDrill {
     }
 
     private void pack(Random random) {
-        TimelineDocument document = project.dispatchRoom().open(work.resolve("cut.otio"));
+        TimelineDocument document = project.timelines().open(work.resolve("cut.otio"));
         Conform conform = conform(document);
-        PullList list = project.dispatchRoom().pullList(conform, PullList.What.ORIGINALS);
+        PullList list = project.pulls().pullList(conform, PullList.What.ORIGINALS);
         var asked = new AtomicInteger(random.nextInt(12));
-        project.dispatchRoom()
+        project.pulls()
                 .pack(
                         conform,
                         list,
@@ -381,13 +382,13 @@ public final class SeamsDrill {
             broken.add("of " + CLIPS + " clips " + clips.size() + " are there");
         }
         project.plans().choose(clips, Optional.of(RECIPES));
-        project.retryFailed();
-        project.plans().enqueue(project.plans().loadSheet());
+        project.queue().retryFailed();
+        project.queue().enqueue(project.plans().loadSheet());
         start();
         if (!run.orElseThrow().run().awaitEnd(Duration.ofMinutes(5))) {
             broken.add("the last run did not come to its end");
         }
-        project.refreshStock();
+        project.stocktaking().refresh();
         for (Clip clip : clips) {
             for (Recipe recipe : RECIPES) {
                 if (copies().stream()
@@ -399,7 +400,7 @@ public final class SeamsDrill {
                 }
             }
         }
-        Path place = project.copiesRoot().path();
+        Path place = project.roots().copies().path();
         close();
         try (Stream<Path> files = Files.walk(place)) {
             files.filter(file -> file.toString().endsWith(".part")).forEach(file -> broken.add("left behind: " + file));

@@ -13,7 +13,9 @@ import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
 import docksort.media.FrameRate;
+import docksort.project.LockedRun;
 import docksort.project.Project;
+import docksort.project.Runs;
 import docksort.sort.PlannedCopy;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -32,16 +34,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 
-/// Two comparisons with what a person would type, each taken several times in turn in one run, as ratios of the
-/// medians:
+/// Two comparisons with what a person would type, each taken several times in turn in one run, as ratios
+/// of the medians:
 ///
-/// 1. Inspecting a tree, against a shell loop that calls ffprobe twice for each file: format and streams, then
-/// a
-/// window
-/// of
-///    packets.
-/// 2. Making copies, checked and published, against a shell script of the same ffmpeg commands one after the
-/// other.
+/// 1. Inspecting a tree, against a shell loop that calls ffprobe twice for each file: format and streams,
+/// then a window of packets. 2. Making copies, checked and published, against a shell script of the same
+/// ffmpeg commands one after the other.
 public final class SideBySide {
     private static final java.util.logging.Logger QUIET = java.util.logging.Logger.getLogger("");
 
@@ -58,7 +56,8 @@ public final class SideBySide {
         this.rounds = rounds;
     }
 
-    /// @param args a folder with arrivals two levels down (as the demo footage is), a work folder, and rounds
+    /// @param args a folder with arrivals two levels down (as the demo footage is), a work folder, and
+    ///     rounds
     public static void main(String[] args) throws IOException, InterruptedException {
         if (args.length != 3) {
             System.err.println("usage: SideBySide FOOTAGE WORK ROUNDS");
@@ -136,16 +135,16 @@ public final class SideBySide {
     private void lookingAgain(MediaEngine engine, Path tree) throws IOException, InterruptedException {
         Path place = work.resolve("again-" + ProcessHandle.current().pid());
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.addArrival(tree, ScanListener.none(), new Cancellation());
-            Arrival arrival = project.arrivals().getFirst();
+            project.arrivals().add(tree, ScanListener.none(), new Cancellation());
+            Arrival arrival = project.arrivals().all().getFirst();
             double[] walk = new double[QUICK_ROUNDS];
             double[] again = new double[QUICK_ROUNDS];
             for (int round = -25; round < QUICK_ROUNDS; round++) { // the first ones warm up
                 long start = System.nanoTime();
                 walk(tree);
                 long between = System.nanoTime();
-                ScanResult result =
-                        project.lookAgain(arrival, Optional.empty(), ScanListener.none(), new Cancellation());
+                ScanResult result = project.arrivals()
+                        .lookAgain(arrival, Optional.empty(), ScanListener.none(), new Cancellation());
                 long end = System.nanoTime();
                 if (!result.stamps().isEmpty()) {
                     throw new IllegalStateException(
@@ -181,10 +180,10 @@ public final class SideBySide {
                 addArrivals(project, footage);
                 List<PlannedCopy> wanted = project.plans().loadSheet().wanted();
                 shell[round] = seconds(script("make.sh", commands(wanted, engine)), engine);
-                project.plans().enqueue(project.plans().loadSheet());
+                project.queue().enqueue(project.plans().loadSheet());
                 long start = System.nanoTime();
-                try (Project.LockedRun run =
-                        project.startRun(Project.DEFAULT_WORKERS, () -> {}).orElseThrow()) {
+                try (LockedRun run =
+                        project.runs().start(Runs.DEFAULT_WORKERS, () -> {}).orElseThrow()) {
                     if (!run.run().awaitEnd(Duration.ofMinutes(30))) {
                         throw new IllegalStateException("the run did not end");
                     }
@@ -202,14 +201,15 @@ public final class SideBySide {
                             f -> Files.isDirectory(f) && footage.relativize(f).getNameCount() == 2)
                     .sorted()
                     .toList()) {
-                project.addArrival(arrival, ScanListener.none(), new Cancellation());
+                project.arrivals().add(arrival, ScanListener.none(), new Cancellation());
             }
         }
-        project.readAt(
-                project.clips().stream()
-                        .filter(clip -> clip.facts().isRateOpen())
-                        .toList(),
-                FrameRate.FPS_25);
+        project.arrivals()
+                .readAt(
+                        project.clips().stream()
+                                .filter(clip -> clip.facts().isRateOpen())
+                                .toList(),
+                        FrameRate.FPS_25);
     }
 
     /// The same encodings, to the same volume, each typed as one line.

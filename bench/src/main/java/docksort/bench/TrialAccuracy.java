@@ -3,6 +3,7 @@ package docksort.bench;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
@@ -14,9 +15,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
-/// How near a trial of a second comes to the whole: sizes of every copy, and the time of the whole run, made
-/// one
-/// after the other. Wanted: sizes within a tenth for nine of ten, time within a quarter.
+/// How near a trial of a second comes to the whole: sizes of every copy, and the time of the whole run,
+/// made one after the other. Wanted: sizes within a tenth for nine of ten, time within a quarter.
 public final class TrialAccuracy {
     private TrialAccuracy() {}
 
@@ -42,12 +42,12 @@ public final class TrialAccuracy {
         SideBySide.addArrivals(project, footage);
         project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
         for (PlannedCopy copy : project.plans().loadSheet().wanted()) {
-            project.plans().tryOut(copy.clip(), recipe, new Cancellation());
+            project.trials().tryOut(copy.clip(), recipe, new Cancellation());
         }
         var sheet = project.plans().loadSheet();
-        project.plans().enqueue(sheet);
+        project.queue().enqueue(sheet);
         long before = System.nanoTime();
-        try (Project.LockedRun run = project.startRun(1, () -> {}).orElseThrow()) {
+        try (LockedRun run = project.runs().start(1, () -> {}).orElseThrow()) {
             if (!run.run().awaitEnd(Duration.ofMinutes(30))) {
                 throw new IllegalStateException("the run did not end");
             }
@@ -55,7 +55,7 @@ public final class TrialAccuracy {
         double seconds = (System.nanoTime() - before) / 1e9;
         int near = 0;
         for (PlannedCopy plan : sheet.wanted()) {
-            WorkingCopy made = project.stock().stream()
+            WorkingCopy made = project.stocktaking().lines().stream()
                     .flatMap(line -> line.copies().stream())
                     .filter(copy -> copy.clip().equals(plan.clip().id())
                             && copy.recipeId().equals(recipe.id()))

@@ -40,10 +40,10 @@ final class AdoptCommand implements Callable<Integer> {
     public Integer call() throws InterruptedException {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            Adoption adoption = project.stockRoom()
+            Adoption adoption = project.adoptions()
                     .look(folder, patterns.stream().map(NamePattern::parse).toList(), (_, _) -> {}, new Cancellation());
             if (!preview) {
-                project.stockRoom().adopt(adoption.folder(), adoption.pairs(Adoption.Level.SURE));
+                project.adoptions().adopt(adoption.folder(), adoption.pairs(Adoption.Level.SURE));
             }
             return tell(adoption);
         }

@@ -46,11 +46,11 @@ final class ArrivalsCommand implements Callable<Integer> {
             }
             Map<ArrivalId, Long> clips =
                     project.clips().stream().collect(Collectors.groupingBy(Clip::arrival, Collectors.counting()));
-            Map<ArrivalId, Long> refused = project.unreadable().stream()
+            Map<ArrivalId, Long> refused = project.arrivals().unreadable().stream()
                     .collect(Collectors.groupingBy(Unreadable::arrival, Collectors.counting()));
             ObjectNode answer = Common.object();
             ArrayNode arrivals = answer.putArray("arrivals");
-            for (Arrival arrival : project.arrivals()) {
+            for (Arrival arrival : project.arrivals().all()) {
                 long found = clips.getOrDefault(arrival.id(), 0L);
                 long bad = refused.getOrDefault(arrival.id(), 0L);
                 arrivals.addObject()
@@ -72,7 +72,9 @@ final class ArrivalsCommand implements Callable<Integer> {
     }
 
     private void takeOut(Project project, Arrival arrival) {
-        TakenOut.Hanging hanging = preview ? project.hangingOn(arrival) : project.takeOut(arrival);
+        TakenOut.Hanging hanging = preview
+                ? project.arrivals().hangingOn(arrival)
+                : project.arrivals().takeOut(arrival);
         common.say("%s: %s %s", preview ? "would go" : "taken out", arrival.name(), arrival.folder());
         common.say("  clips             %d", hanging.clips());
         common.say("  unreadable files  %d", hanging.unreadable());

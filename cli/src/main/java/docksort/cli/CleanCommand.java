@@ -89,35 +89,35 @@ final class CleanCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            project.refreshStock();
+            project.stocktaking().refresh();
             common.refuse(unusedDays.filter(count -> count < 0).isPresent(), "--unused-for wants days from 0 on");
             common.refuse(days.filter(count -> count < 0).isPresent(), "--older-than wants days from 0 on");
             common.refuse(budget.filter(count -> count < 0).isPresent(), "--keep-within wants gigabytes from 0 on");
             Optional<ClipId> wanted =
                     clip.map(name -> Common.clip(project, name).id());
             List<WorkingCopy> copies = (pastLimits
-                            ? project.stockRoom().limits().past(project.stock(), Instant.now())
-                            : selection(project).from(project.stock(), Instant.now()))
+                            ? project.clearing()
+                                    .limits()
+                                    .past(project.stocktaking().lines(), Instant.now())
+                            : selection(project).from(project.stocktaking().lines(), Instant.now()))
                     .stream()
                             .filter(copy -> wanted.isEmpty() || copy.clip().equals(wanted.get()))
                             .toList();
             return switch (act) {
                 case STOP ->
-                    simple(copies, "no longer used", () -> project.stockRoom().stopUsing(copies, true));
+                    simple(copies, "no longer used", () -> project.clearing().stopUsing(copies, true));
                 case SERVE -> {
                     List<WorkingCopy> stopped = copies.stream()
                             .filter(copy -> copy.service().stopped())
                             .toList();
                     yield simple(
-                            stopped,
-                            "let serve again",
-                            () -> project.stockRoom().stopUsing(stopped, false));
+                            stopped, "let serve again", () -> project.clearing().stopUsing(stopped, false));
                 }
                 case FORGET ->
                     simple(
                             copies,
                             "forgotten; their files stay",
-                            () -> project.stockRoom().forget(copies));
+                            () -> project.clearing().forget(copies));
                 case DELETE -> delete(project, copies);
                 case LIMITS -> limits(project);
             };
@@ -155,8 +155,8 @@ final class CleanCommand implements Callable<Integer> {
         }
         var limits = new Limits(
                 unusedDays.map(Duration::ofDays), budget.map(gigabytes -> new ByteSize(gigabytes * 1_000_000_000)));
-        project.stockRoom().limit(limits);
-        List<WorkingCopy> past = limits.past(project.stock(), Instant.now());
+        project.clearing().limit(limits);
+        List<WorkingCopy> past = limits.past(project.stocktaking().lines(), Instant.now());
         common.say("Limits for copies: %s. %d are past them", limits.label(), past.size());
         if (common.json()) {
             common.print(Common.object().put("limits", limits.label()).put("past", past.size()));
@@ -180,7 +180,7 @@ final class CleanCommand implements Callable<Integer> {
     }
 
     private int delete(Project project, List<WorkingCopy> copies) {
-        CleanUp plan = project.stockRoom().cleanUp(copies);
+        CleanUp plan = project.clearing().cleanUp(copies);
         ObjectNode answer = Common.object();
         ArrayNode lines = answer.putArray("copies");
         for (CleanUp.Line line : plan.lines()) {
@@ -196,7 +196,7 @@ final class CleanCommand implements Callable<Integer> {
         OptionalLong left = OptionalLong.empty();
         if (carryOut) {
             CopyRemoval.Outcome outcome =
-                    project.stockRoom().carryOut(plan, forGood ? Optional.empty() : Optional.of(Trash.ofUser()));
+                    project.clearing().carryOut(plan, forGood ? Optional.empty() : Optional.of(Trash.ofUser()));
             outcome.left().forEach((file, why) -> common.say("  left  %s: %s", file, why));
             left = OptionalLong.of(outcome.left().size());
         }

@@ -65,7 +65,7 @@ final class Common {
     static Clip clip(Project project, String text) {
         List<Clip> clips = project.clips();
         Map<ArrivalId, String> arrivals =
-                project.arrivals().stream().collect(Collectors.toMap(Arrival::id, Arrival::name));
+                project.arrivals().all().stream().collect(Collectors.toMap(Arrival::id, Arrival::name));
         List<Clip> found = clips.stream()
                 .filter(clip -> clip.id().value().equals(text)
                         || clip.name().equals(text)
@@ -96,7 +96,7 @@ final class Common {
 
     /// The one arrival that a text names: its name, folder or id.
     static Arrival arrival(Project project, String text) {
-        List<Arrival> arrivals = project.arrivals();
+        List<Arrival> arrivals = project.arrivals().all();
         List<Arrival> found = arrivals.stream()
                 .filter(arrival -> arrival.name().equals(text)
                         || arrival.id().value().equals(text)

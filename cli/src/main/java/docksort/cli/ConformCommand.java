@@ -7,7 +7,6 @@ import docksort.arrival.ClipId;
 import docksort.dispatch.Conform;
 import docksort.dispatch.TimelineComparison;
 import docksort.engine.MediaEngine;
-import docksort.project.DispatchRoom;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
@@ -52,18 +51,22 @@ final class ConformCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            project.refreshStock();
-            DispatchRoom room = project.dispatchRoom();
-            Conform conform = room.conform(room.open(timeline), project.stock());
+            project.stocktaking().refresh();
+            Conform conform = project.timelines()
+                    .conform(
+                            project.timelines().open(timeline),
+                            project.stocktaking().lines());
             ObjectNode answer = Common.object();
             EventsText.tell(common, answer, conform.events());
             if (use) {
-                room.useOf(conform, handles.orElse(room.handles()));
+                project.timelines()
+                        .useOf(conform, handles.orElse(project.settings().handles()));
                 tellUse(project, answer);
             }
-            older.forEach(file -> tell(room.compare(file, conform), answer));
-            lists.forEach((track, file) ->
-                    room.writeEditList(conform, track, file).forEach(left -> common.note("left out: " + left)));
+            older.forEach(file -> tell(project.timelines().compare(file, conform), answer));
+            lists.forEach((track, file) -> project.timelineFiles()
+                    .writeEditList(conform, track, file)
+                    .forEach(left -> common.note("left out: " + left)));
             if (common.json()) {
                 common.print(answer);
             }

@@ -8,7 +8,7 @@ import docksort.dispatch.DepartureCheck.Finding;
 import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.dispatch.DepartureReport;
 import docksort.engine.MediaEngine;
-import docksort.project.DispatchRoom;
+import docksort.project.Departures;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
@@ -61,23 +61,27 @@ final class DepartCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            project.refreshStock();
-            DispatchRoom room = project.dispatchRoom();
-            delivery.ifPresent(raster -> room.deliver(SettingsCommand.raster(common, "--delivery", raster)));
-            Conform conform = room.conform(room.open(timeline), project.stock());
-            DepartureCheck check = room.check(
-                    conform, review ? Purpose.REVIEW : Purpose.FINISHING, !noSums, (_, _) -> {}, () -> false);
+            project.stocktaking().refresh();
+            delivery.ifPresent(
+                    raster -> project.settings().deliver(SettingsCommand.raster(common, "--delivery", raster)));
+            Conform conform = project.timelines()
+                    .conform(
+                            project.timelines().open(timeline),
+                            project.stocktaking().lines());
+            DepartureCheck check = project.departures()
+                    .check(conform, review ? Purpose.REVIEW : Purpose.FINISHING, !noSums, (_, _) -> {}, () -> false);
             ObjectNode answer = Common.object();
             tell(check, answer);
             if (!to.isEmpty()) {
-                DepartureReport report = room.depart(
-                        conform.document(),
-                        check,
-                        new DispatchRoom.Departure(
-                                to.getFirst(),
-                                writtenFor.addressing(room),
-                                signed,
-                                Optional.of(because).filter(reason -> !reason.isBlank())));
+                DepartureReport report = project.departures()
+                        .depart(
+                                conform.document(),
+                                check,
+                                new Departures.Departure(
+                                        to.getFirst(),
+                                        writtenFor.addressing(project.roots()),
+                                        signed,
+                                        Optional.of(because).filter(reason -> !reason.isBlank())));
                 answer.put("timeline", report.timeline().toString());
                 answer.put("result", report.result());
                 common.say("left as %s: %s", report.timeline(), report.result());

@@ -44,12 +44,12 @@ final class FindCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            project.refreshStock();
+            project.stocktaking().refresh();
             List<Result> results = twins
-                    ? project.stockRoom().twins(folder, project.clips(), (_, _) -> {}, new Cancellation())
-                    : project.stockRoom().search(folder, (_, _) -> {}, new Cancellation());
+                    ? project.relinking().twins(folder, project.clips(), (_, _) -> {}, new Cancellation())
+                    : project.relinking().search(folder, (_, _) -> {}, new Cancellation());
             if (!preview) {
-                project.stockRoom().relink(folder.toAbsolutePath().normalize(), results, byHeader);
+                project.relinking().relink(folder.toAbsolutePath().normalize(), results, byHeader);
             }
             return tell(results);
         }

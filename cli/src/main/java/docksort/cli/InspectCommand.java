@@ -43,8 +43,8 @@ final class InspectCommand implements Callable<Integer> {
             if (add) {
                 try (Project project = common.openOrBegin(engine)) {
                     for (Path folder : folders) {
-                        ScanResult result = project.addArrival(folder, ScanListener.none(), new Cancellation());
-                        look |= tell(folder, result, project.timelineFormat(), arrivals);
+                        ScanResult result = project.arrivals().add(folder, ScanListener.none(), new Cancellation());
+                        look |= tell(folder, result, project.settings().timelineFormat(), arrivals);
                     }
                 }
             } else {

@@ -27,8 +27,12 @@ final class LookCommand implements Callable<Integer> {
     public Integer call() throws InterruptedException {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            ScanResult result = project.lookAgain(
-                    Common.arrival(project, arrival), Optional.empty(), ScanListener.none(), new Cancellation());
+            ScanResult result = project.arrivals()
+                    .lookAgain(
+                            Common.arrival(project, arrival),
+                            Optional.empty(),
+                            ScanListener.none(),
+                            new Cancellation());
             ObjectNode answer = Common.object();
             ArrayNode clips = answer.putArray("newOrChanged");
             result.clips().forEach(clip -> {

@@ -6,6 +6,7 @@ import docksort.catalogue.CopyState;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.CopyProgress;
 import docksort.run.Pace;
@@ -87,7 +88,7 @@ final class MakeCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             if (retry) {
-                project.retryFailed();
+                project.queue().retryFailed();
             }
             LoadSheet sheet = project.plans().loadSheet();
             cannot = sheet.copies().stream()
@@ -98,8 +99,8 @@ final class MakeCommand implements Callable<Integer> {
                         "  %-24s %-34s cannot be made: %s",
                         copy.clip().name(), copy.recipe().label(), why(copy));
             }
-            project.plans().enqueue(sheet);
-            Optional<Project.LockedRun> started = project.startRun(terms(project), () -> {});
+            project.queue().enqueue(sheet);
+            Optional<LockedRun> started = project.runs().start(terms(project), () -> {});
             if (started.isEmpty()) {
                 throw new InputRefused(new Problem(
                         "The run was not started",
@@ -107,17 +108,18 @@ final class MakeCommand implements Callable<Integer> {
                         "",
                         "Wait for it, or end it."));
             }
-            try (Project.LockedRun locked = started.get()) {
+            try (LockedRun locked = started.get()) {
                 while (!locked.run().awaitEnd(Duration.ofMillis(250))) {
                     tellFinished(locked.run().snapshot());
                 }
                 tellFinished(locked.run().snapshot());
                 if (workers.isEmpty()) {
-                    project.keepWorkers(locked.run().bestWorkers());
+                    project.runs().keepWorkers(locked.run().bestWorkers());
                 }
-                reports.forEach(project.report(locked.run().started())::write);
+                reports.forEach(project.runs().report(locked.run().started())::write);
                 return answer(
-                        locked.run().snapshot(), project.report(locked.run().started()));
+                        locked.run().snapshot(),
+                        project.runs().report(locked.run().started()));
             }
         }
     }
@@ -134,14 +136,15 @@ final class MakeCommand implements Callable<Integer> {
         common.refuse(patience < 0, "--wait wants a number from 0 on");
         Pace pace = Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault())
                 .cappedAt(Math.clamp(speed, 0, 1_000));
-        Terms usual = project.usualTerms(pace)
+        Terms usual = project.runs()
+                .usualTerms(pace)
                 .patient(Duration.ofMinutes(Math.clamp(patience, 0, 100_000)))
-                .checkingAll(!places && project.checksAll());
+                .checkingAll(!places && project.settings().checksAll());
         return workers.map(number -> usual.manned(Math.clamp(number, 1, 16))).orElse(usual);
     }
 
     private void tellFinished(RunSnapshot run) {
-        if (run.standing() != RunSnapshot.Standing.WORKING
+        if (run.phase() != RunSnapshot.Phase.WORKING
                 && !run.why().isEmpty()
                 && !run.why().equals(why)) {
             why = run.why();

@@ -49,13 +49,13 @@ final class NamesCommand implements Callable<Integer> {
             if (original.isPresent()) {
                 return original(project, original.get());
             }
-            List<WorkingCopy> all = project.stock().stream()
+            List<WorkingCopy> all = project.stocktaking().lines().stream()
                     .flatMap(line -> line.copies().stream())
                     .filter(copy -> copy.state().serves())
                     .toList();
             List<WorkingCopy> copies =
                     all.stream().filter(copy -> takenOver || !copy.isAdopted()).toList();
-            CopyNames names = project.stockRoom().names(pattern, copies, takenOver);
+            CopyNames names = project.renaming().names(pattern, copies, takenOver);
             for (CopyNames.Line line : names.lines()) {
                 common.say(
                         "  %-32s %s",
@@ -69,7 +69,7 @@ final class NamesCommand implements Callable<Integer> {
                         "  copies that were taken over keep their names: %d; --taken-over renames them, too",
                         all.size() - copies.size());
             }
-            int changed = preview ? names.changes().size() : project.stockRoom().rename(names);
+            int changed = preview ? names.changes().size() : project.renaming().rename(names);
             if (common.json()) {
                 ObjectNode answer = Common.object().put("done", !preview).put("changed", changed);
                 ArrayNode lines = answer.putArray("copies");
@@ -96,7 +96,7 @@ final class NamesCommand implements Callable<Integer> {
                         .orElse(String.valueOf(name.to().getFileName())));
         common.say("%s", OriginalName.WARNING);
         if (!preview) {
-            project.stockRoom().rename(name);
+            project.renaming().rename(name);
             common.say("renamed");
         }
         if (common.json()) {

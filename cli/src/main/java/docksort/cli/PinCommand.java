@@ -48,7 +48,7 @@ final class PinCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             for (String name : names) {
-                project.dispatchRoom().pin(Common.clip(project, name), range, to.map(PinCommand::order));
+                project.serving().pin(Common.clip(project, name), range, to.map(PinCommand::order));
             }
             return tell(project);
         }
@@ -66,7 +66,7 @@ final class PinCommand implements Callable<Integer> {
         Map<ClipId, String> clips = project.clips().stream().collect(Collectors.toMap(Clip::id, Clip::name));
         ObjectNode answer = Common.object();
         ArrayNode pins = answer.putArray("pins");
-        for (Pin pin : project.dispatchRoom().pins()) {
+        for (Pin pin : project.serving().pins()) {
             String clip = clips.getOrDefault(pin.clip(), "");
             pins.addObject()
                     .put("clip", clip)

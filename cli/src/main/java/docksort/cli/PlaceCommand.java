@@ -34,11 +34,10 @@ final class PlaceCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            root.forEach(name ->
-                    project.dispatchRoom().placeElsewhere(RelinkCommand.find(project, name), workstation, path));
+            root.forEach(name -> project.roots().placeElsewhere(RelinkCommand.find(project, name), workstation, path));
             ObjectNode answer = Common.object();
             ArrayNode nodes = answer.putArray("places");
-            for (Places.Place place : project.dispatchRoom().places().roots()) {
+            for (Places.Place place : project.roots().places().roots()) {
                 tell(nodes, place.name(), "here", place.here().toString());
                 place.elsewhere().forEach((name, there) -> tell(nodes, place.name(), name, there.toString()));
             }

@@ -55,7 +55,7 @@ final class PlanCommand implements Callable<Integer> {
             choices.forEach((clip, recipe) -> choose(project, clip, recipe));
             if (tryOut) {
                 for (PlannedCopy copy : project.plans().loadSheet().wanted()) {
-                    project.plans().tryOut(copy.clip(), copy.recipe(), new Cancellation());
+                    project.trials().tryOut(copy.clip(), copy.recipe(), new Cancellation());
                 }
             }
             return tell(project.plans().loadSheet());
@@ -68,7 +68,7 @@ final class PlanCommand implements Callable<Integer> {
 
     private static void read(Project project, String name, String rate) {
         try {
-            project.readAt(named(project, name), FrameRate.parse(rate));
+            project.arrivals().readAt(named(project, name), FrameRate.parse(rate));
         } catch (IllegalArgumentException e) {
             throw new InputRefused(
                     new Problem(
@@ -90,8 +90,8 @@ final class PlanCommand implements Callable<Integer> {
             case "leave" -> Optional.of(List.of());
             default ->
                 Optional.of(java.util.Arrays.stream(text.split("\\+", -1))
-                        .map(id -> project.plans()
-                                .book()
+                        .map(id -> project.book()
+                                .now()
                                 .byId(id)
                                 .orElseThrow(() -> new InputRefused(new Problem(
                                         "No recipe is named " + id,

@@ -6,7 +6,6 @@ import docksort.dispatch.Conform;
 import docksort.dispatch.PullList;
 import docksort.engine.MediaEngine;
 import docksort.media.ByteSize;
-import docksort.project.DispatchRoom;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
@@ -37,18 +36,23 @@ final class PullCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            project.refreshStock();
-            DispatchRoom room = project.dispatchRoom();
-            Conform conform = room.conform(room.open(timeline), project.stock());
-            PullList pulled = room.pullList(conform, copies ? PullList.What.COPIES : PullList.What.ORIGINALS);
+            project.stocktaking().refresh();
+            Conform conform = project.timelines()
+                    .conform(
+                            project.timelines().open(timeline),
+                            project.stocktaking().lines());
+            PullList pulled =
+                    project.pulls().pullList(conform, copies ? PullList.What.COPIES : PullList.What.ORIGINALS);
             ObjectNode answer = Common.object();
             tell(pulled, answer);
-            list.forEach(file -> room.writePullList(pulled, file));
+            list.forEach(file -> project.pulls().writePullList(pulled, file));
             for (Path folder : into) {
-                room.pack(conform, pulled, folder, (_, _) -> {}, () -> false).ifPresent(parcel -> {
-                    answer.put("timeline", parcel.timeline().toString());
-                    common.say("packed into %s", parcel.folder());
-                });
+                project.pulls()
+                        .pack(conform, pulled, folder, (_, _) -> {}, () -> false)
+                        .ifPresent(parcel -> {
+                            answer.put("timeline", parcel.timeline().toString());
+                            common.say("packed into %s", parcel.folder());
+                        });
             }
             if (common.json()) {
                 common.print(answer);

@@ -33,9 +33,9 @@ final class RecipesCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = takeIn.isPresent() ? common.openOrBegin(engine) : common.open(engine)) {
-            takeIn.ifPresent(file -> project.plans().takeIn(file, withRules));
-            writeOut.ifPresent(project.plans()::writeOut);
-            tell(project.plans().book());
+            takeIn.ifPresent(file -> project.book().takeIn(file, withRules));
+            writeOut.ifPresent(project.book()::writeOut);
+            tell(project.book().now());
             return ExitCodes.GOOD;
         }
     }

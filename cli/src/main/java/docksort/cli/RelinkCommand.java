@@ -43,7 +43,7 @@ final class RelinkCommand implements Callable<Integer> {
             common.refuse(!Files.isDirectory(folder), "there is no folder " + folder);
             Relink relink = relink(project);
             if (!preview) {
-                project.relink(relink);
+                project.relinking().carryOut(relink);
             }
             return tell(relink);
         }
@@ -54,15 +54,15 @@ final class RelinkCommand implements Callable<Integer> {
     private Relink relink(Project project) {
         Path named = Path.of(root).toAbsolutePath().normalize();
         Path now = folder.toAbsolutePath().normalize();
-        Optional<Arrival> moved = project.arrivals().stream()
+        Optional<Arrival> moved = project.arrivals().all().stream()
                 .filter(arrival -> arrival.folder().equals(named))
-                .filter(arrival ->
-                        project.roots().stream().noneMatch(known -> known.path().equals(named)))
+                .filter(arrival -> project.roots().all().stream()
+                        .noneMatch(known -> known.path().equals(named)))
                 .findFirst();
         if (moved.isEmpty()) {
-            return project.previewRelink(find(project, root), folder);
+            return project.relinking().preview(find(project, root), folder);
         }
-        Root of = project.roots().stream()
+        Root of = project.roots().all().stream()
                 .filter(known -> !known.id().equals(Root.COPIES) && named.startsWith(known.path()))
                 .findFirst()
                 .orElseThrow();
@@ -79,12 +79,12 @@ final class RelinkCommand implements Callable<Integer> {
         for (int i = 0; i < inside.getNameCount(); i++) {
             place = java.util.Objects.requireNonNull(place.getParent());
         }
-        return project.previewRelink(of, place);
+        return project.relinking().preview(of, place);
     }
 
     /// @param root its name, or its path so far
     static Root find(Project project, String root) {
-        return project.roots().stream()
+        return project.roots().all().stream()
                 .filter(known ->
                         known.name().equals(root) || known.path().toString().equals(root))
                 .findFirst()
@@ -93,10 +93,10 @@ final class RelinkCommand implements Callable<Integer> {
                         "",
                         "Nothing was changed.",
                         "The project has: "
-                                + project.roots().stream()
+                                + project.roots().all().stream()
                                         .map(known -> known.name() + " (" + known.path() + ")")
                                         .collect(Collectors.joining(", "))
-                                + project.arrivals().stream()
+                                + project.arrivals().all().stream()
                                         .map(arrival -> ", " + arrival.folder())
                                         .collect(Collectors.joining()))));
     }

@@ -59,18 +59,19 @@ final class SettingsCommand implements Callable<Integer> {
         Optional<Rational> pixels = aspect.map(this::aspect);
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = changes ? common.openOrBegin(engine) : common.open(engine)) {
-            TimelineFormat before = project.timelineFormat();
+            TimelineFormat before = project.settings().timelineFormat();
             if (wanted.isPresent() || rates.isPresent() || pixels.isPresent()) {
-                project.setTimelineFormat(new TimelineFormat(
-                        wanted.orElse(before.raster()),
-                        rates.orElse(before.rate()),
-                        pixels.orElse(before.pixelAspect()),
-                        before.primaries(),
-                        before.samplesPerSecond()));
+                project.settings()
+                        .setTimelineFormat(new TimelineFormat(
+                                wanted.orElse(before.raster()),
+                                rates.orElse(before.rate()),
+                                pixels.orElse(before.pixelAspect()),
+                                before.primaries(),
+                                before.samplesPerSecond()));
             }
-            delivered.ifPresent(project.dispatchRoom()::deliver);
-            serve.map(PinCommand::order).ifPresent(project::setServingOrder);
-            copies.ifPresent(project::copiesInto);
+            delivered.ifPresent(project.settings()::deliver);
+            serve.map(PinCommand::order).ifPresent(project.settings()::setServingOrder);
+            copies.ifPresent(project.copyFolders()::copiesInto);
             return tell(project);
         }
     }
@@ -106,25 +107,25 @@ final class SettingsCommand implements Callable<Integer> {
     }
 
     private int tell(Project project) {
-        TimelineFormat format = project.timelineFormat();
-        Optional<Raster> delivered = project.dispatchRoom().delivery();
-        ServingOrder order = project.servingOrder();
+        TimelineFormat format = project.settings().timelineFormat();
+        Optional<Raster> delivered = project.settings().delivery();
+        ServingOrder order = project.settings().servingOrder();
         ObjectNode answer = Common.object();
-        answer.put("name", project.name());
+        answer.put("name", project.settings().name());
         answer.put("timeline", plain(format.raster()));
         answer.put("rate", format.rate().toString());
         answer.put("pixelAspect", format.pixelAspect().toString());
         answer.put("delivery", delivered.map(SettingsCommand::plain).orElse(""));
         answer.put("serve", order.id());
-        answer.put("copies", project.copiesRoot().path().toString());
-        answer.put("handles", project.dispatchRoom().handles());
+        answer.put("copies", project.roots().copies().path().toString());
+        answer.put("handles", project.settings().handles());
         common.say("  timeline      %s, pixels of %s", format.label(), format.pixelAspect());
         common.say(
                 "  delivery      %s",
                 delivered.map(Raster::toString).orElse("not said yet: --delivery RASTER, before a timeline leaves"));
         common.say("  serves first  %s", order.label());
-        common.say("  copies go to  %s", project.copiesRoot().path());
-        common.say("  handles       %d frames", project.dispatchRoom().handles());
+        common.say("  copies go to  %s", project.roots().copies().path());
+        common.say("  handles       %d frames", project.settings().handles());
         if (common.json()) {
             common.print(answer);
         }

@@ -28,13 +28,14 @@ final class StockCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            project.refreshStock();
+            project.stocktaking().refresh();
             boolean look = false;
-            table.ifPresent(file -> project.stockRoom().writeCoverage(project.stock(), file));
+            table.ifPresent(file ->
+                    project.stocktaking().writeCoverage(project.stocktaking().lines(), file));
             ObjectNode answer = Common.object();
-            answer.put("servingOrder", project.servingOrder().id());
+            answer.put("servingOrder", project.settings().servingOrder().id());
             ArrayNode clips = answer.putArray("clips");
-            for (StockLine line : project.stock()) {
+            for (StockLine line : project.stocktaking().lines()) {
                 ObjectNode node = clips.addObject();
                 node.put("clip", line.clip().name());
                 node.put("clipId", line.clip().id().value());

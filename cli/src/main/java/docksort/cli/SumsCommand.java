@@ -7,8 +7,8 @@ import docksort.dispatch.AscMhl;
 import docksort.dispatch.ChecksumCheck;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.project.Checksums;
 import docksort.project.Project;
-import docksort.project.StockRoom;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -40,12 +40,12 @@ final class SumsCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             Path folder = place.toAbsolutePath().normalize();
-            Optional<Arrival> arrival = project.arrivals().stream()
+            Optional<Arrival> arrival = project.arrivals().all().stream()
                     .filter(each -> each.folder().equals(folder))
                     .findFirst();
             AscMhl.Generation generation = (arrival.isPresent()
-                            ? project.stockRoom().writeChecksums(arrival.get(), new Cancellation())
-                            : project.stockRoom().writeChecksums(folder, new Cancellation()))
+                            ? project.checksums().write(arrival.get(), new Cancellation())
+                            : project.checksums().write(folder, new Cancellation()))
                     .orElseThrow();
             if (common.json()) {
                 ObjectNode answer = Common.object()
@@ -64,7 +64,7 @@ final class SumsCommand implements Callable<Integer> {
     }
 
     private int verified() {
-        ChecksumCheck check = StockRoom.verify(place, (_, _) -> {}, new Cancellation());
+        ChecksumCheck check = Checksums.verify(place, (_, _) -> {}, new Cancellation());
         check.lines().stream()
                 .filter(line -> line.result() != ChecksumCheck.Result.SAME)
                 .forEach(line -> common.say("  %-14s %s: %s", line.result().label(), line.file(), line.words()));

@@ -5,7 +5,6 @@ import docksort.dispatch.Conform;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Switching;
 import docksort.engine.MediaEngine;
-import docksort.project.DispatchRoom;
 import docksort.project.Project;
 import docksort.stock.ServingOrder;
 import docksort.timeline.TimelineDocument;
@@ -49,13 +48,13 @@ final class SwitchCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             ServingOrder order = PinCommand.order(to);
-            project.refreshStock();
-            DispatchRoom room = project.dispatchRoom();
-            TimelineDocument document = room.open(timeline);
-            Conform conform = room.conform(document, project.stock(order));
-            Switching.Outcome outcome = room.switchTo(conform, order);
+            project.stocktaking().refresh();
+            TimelineDocument document = project.timelines().open(timeline);
+            Conform conform =
+                    project.timelines().conform(document, project.stocktaking().lines(order));
+            Switching.Outcome outcome = project.serving().switchTo(conform, order);
             Path target = output.isEmpty() ? timeline : output.getFirst();
-            room.saveAs(conform.with(document), target);
+            project.timelineFiles().saveAs(conform.with(document), target);
             project.log("Switched " + timeline.getFileName() + " to " + order.label() + ": " + outcome.changed()
                     + " events");
             return tell(conform.with(document).events(), outcome, target);

@@ -1,7 +1,7 @@
 package docksort.cli;
 
 import docksort.dispatch.Addressing;
-import docksort.project.DispatchRoom;
+import docksort.project.Roots;
 import java.util.Optional;
 import picocli.CommandLine.Option;
 
@@ -17,11 +17,11 @@ final class WrittenFor {
     @Option(names = "--relative", description = "Write paths relative to the timeline.")
     private boolean relative;
 
-    Addressing addressing(DispatchRoom room) {
+    Addressing addressing(Roots roots) {
         Addressing.Manner manner = relative ? Addressing.Manner.RELATIVE : Addressing.Manner.ABSOLUTE;
         return Optional.of(workstation)
                 .filter(name -> !name.isBlank())
-                .map(name -> Addressing.forWorkstation(room.places(), name, manner))
+                .map(name -> Addressing.forWorkstation(roots.places(), name, manner))
                 .orElse(relative ? Addressing.relative() : Addressing.AS_IT_STANDS);
     }
 }

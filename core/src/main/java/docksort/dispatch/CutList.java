@@ -7,16 +7,16 @@ import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
-import docksort.timeline.EditList;
+import docksort.timeline.EditListWriter;
 import docksort.timeline.SourceUse;
 import docksort.timeline.TimelineEvent;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// One track of a timeline as a CMX 3600 edit list, for programs that read nothing else. A list holds one track
-/// of picture, cuts and dissolves, and one speed for an event. Source timecode counts the recording's own
-/// frames.
+/// One track of a timeline as a CMX 3600 edit list, for programs that read nothing else. A list holds one
+/// track of picture, cuts and dissolves, and one speed for an event. Source timecode counts the
+/// recording's own frames.
 ///
 /// @param text the list
 /// @param left events that a list cannot hold, with the reason
@@ -40,7 +40,7 @@ public record CutList(String text, List<String> left) {
         FrameRate fps = conform.document().rate().orElse(rate);
         boolean drop = fps.allowsDropFrame();
         Timecode zero = Timecode.parse(drop ? "01:00:00;00" : "01:00:00:00", fps); // common practice, no source
-        var lines = new ArrayList<EditList.Line>();
+        var lines = new ArrayList<EditListWriter.Line>();
         var left = new ArrayList<String>();
         List<ConformedEvent> events = conform.events().stream()
                 .filter(event ->
@@ -51,7 +51,7 @@ public record CutList(String text, List<String> left) {
             Rational overlap = i + 1 < events.size()
                     ? events.get(i + 1).event().transition().before()
                     : Rational.ZERO;
-            Optional<EditList.Line> line = line(event, overlap, fps, zero);
+            Optional<EditListWriter.Line> line = line(event, overlap, fps, zero);
             line.ifPresent(lines::add);
             if (line.isEmpty() && !(event.standing() instanceof Standing.WithoutMedia)) {
                 left.add("event " + event.number() + ", " + event.event().name() + ": "
@@ -65,13 +65,14 @@ public record CutList(String text, List<String> left) {
                     "Nothing was written.",
                     "Choose another track."));
         }
-        return new CutList(EditList.write(conform.document().name(), fps, drop, lines), left);
+        return new CutList(EditListWriter.write(conform.document().name(), fps, drop, lines), left);
     }
 
     /// A dissolve begins in a list where the incoming media does; a timeline lays it over the cut.
     ///
     /// @param overlap seconds of the next event's dissolve that lie before the cut
-    private static Optional<EditList.Line> line(ConformedEvent event, Rational overlap, FrameRate fps, Timecode zero) {
+    private static Optional<EditListWriter.Line> line(
+            ConformedEvent event, Rational overlap, FrameRate fps, Timecode zero) {
         if (event.clip().isEmpty() || event.used().isEmpty()) {
             return Optional.empty();
         }
@@ -86,7 +87,7 @@ public record CutList(String text, List<String> left) {
         Rational begins = event.event().begins();
         long sourceLead = own.framesIn(lead.times(speed.absolute()));
         long sourceOverlap = own.framesIn(overlap.times(speed.absolute()));
-        return Optional.of(new EditList.Line(
+        return Optional.of(new EditListWriter.Line(
                 clip.facts().reel().orElse(""),
                 "V",
                 fps.framesIn(event.event().transition().length()),

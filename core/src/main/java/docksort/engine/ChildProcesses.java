@@ -49,12 +49,12 @@ final class ChildProcesses implements AutoCloseable {
     }
 
     /// The last gets the disk only while nobody else wants it.
-    private static List<String> ranked(Conduct.Rank rank, List<String> arguments) {
+    private static List<String> ranked(ProcessControl.Rank rank, List<String> arguments) {
         var line = new ArrayList<String>();
-        if (rank != Conduct.Rank.USUAL && Files.isExecutable(NICE)) {
-            line.addAll(List.of(NICE.toString(), "-n", rank == Conduct.Rank.LAST ? "19" : "6"));
+        if (rank != ProcessControl.Rank.USUAL && Files.isExecutable(NICE)) {
+            line.addAll(List.of(NICE.toString(), "-n", rank == ProcessControl.Rank.LAST ? "19" : "6"));
         }
-        if (rank == Conduct.Rank.LAST && Files.isExecutable(IONICE)) {
+        if (rank == ProcessControl.Rank.LAST && Files.isExecutable(IONICE)) {
             line.addAll(List.of(IONICE.toString(), "-c", "3"));
         }
         line.addAll(arguments);
@@ -83,12 +83,12 @@ final class ChildProcesses implements AutoCloseable {
     /// @throws IOException when the program cannot be started or its output cannot be read
     Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Cancellation cancellation)
             throws IOException, InterruptedException {
-        return run(arguments, longestSilence, output, Conduct.of(cancellation));
+        return run(arguments, longestSilence, output, ProcessControl.of(cancellation));
     }
 
-    Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Conduct conduct)
+    Ending run(List<String> arguments, Duration longestSilence, OutputReader output, ProcessControl control)
             throws IOException, InterruptedException {
-        return run(arguments, longestSilence, output, _ -> {}, conduct);
+        return run(arguments, longestSilence, output, _ -> {}, control);
     }
 
     /// @param begun hears of the child before it is read from
@@ -97,11 +97,11 @@ final class ChildProcesses implements AutoCloseable {
             Duration longestSilence,
             OutputReader output,
             Consumer<ProcessHandle> begun,
-            Conduct conduct)
+            ProcessControl control)
             throws IOException, InterruptedException {
-        Cancellation cancellation = conduct.cancellation();
-        Brake brake = conduct.brake();
-        Process child = start(ranked(conduct.rank(), arguments));
+        Cancellation cancellation = control.cancellation();
+        Brake brake = control.brake();
+        Process child = start(ranked(control.rank(), arguments));
         begun.accept(child.toHandle());
         brake.add(child.pid());
         var lastSign = new AtomicLong(System.nanoTime());

@@ -2,8 +2,8 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
-import docksort.engine.Conduct.Rank;
 import docksort.engine.Idleness.Trial;
+import docksort.engine.ProcessControl.Rank;
 import docksort.media.VideoTarget;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
@@ -75,7 +75,7 @@ public final class CopyMaker {
     /// An encoder of the graphics processor that fails is followed by the software one.
     ///
     /// @param orders see [CopyCommand#goTogether]
-    public Outcome make(List<CopyOrder> orders, Listener listener, Conduct conduct) throws InterruptedException {
+    public Outcome make(List<CopyOrder> orders, Listener listener, ProcessControl control) throws InterruptedException {
         boolean mayUseHardware = orders.stream()
                 .allMatch(order -> order.form().hardware()
                         && order.form()
@@ -84,12 +84,12 @@ public final class CopyMaker {
                                 .isPresent());
         Optional<String> hardware = mayUseHardware ? Encoders.hardware(engine) : Optional.empty();
         if (hardware.isPresent()) {
-            Outcome outcome = inOnePiece(orders, hardware, listener, conduct);
+            Outcome outcome = inOnePiece(orders, hardware, listener, control);
             if (!(outcome instanceof Outcome.Failed)) {
                 return outcome;
             }
         }
-        return colouredRight(orders, inSoftware(orders, listener, conduct));
+        return colouredRight(orders, inSoftware(orders, listener, control));
     }
 
     private static Outcome colouredRight(List<CopyOrder> orders, Outcome outcome) {
@@ -108,30 +108,32 @@ public final class CopyMaker {
         return outcome;
     }
 
-    private Outcome inSoftware(List<CopyOrder> orders, Listener listener, Conduct conduct) throws InterruptedException {
+    private Outcome inSoftware(List<CopyOrder> orders, Listener listener, ProcessControl control)
+            throws InterruptedException {
         // Whoever is to be gentle leaves idle processors idle.
-        boolean gently = conduct.rank() == Rank.LAST || conduct.speedCap() > 0;
+        boolean gently = control.rank() == Rank.LAST || control.speedCap() > 0;
         int mostSegments = gently ? 1 : Segments.most(orders);
         return mostSegments > 1
-                ? inSegmentsWhereFaster(orders, mostSegments, listener, conduct)
-                : inOnePiece(orders, Optional.empty(), listener, conduct);
+                ? inSegmentsWhereFaster(orders, mostSegments, listener, control)
+                : inOnePiece(orders, Optional.empty(), listener, control);
     }
 
-    private Outcome inSegmentsWhereFaster(List<CopyOrder> orders, int mostSegments, Listener listener, Conduct conduct)
+    private Outcome inSegmentsWhereFaster(
+            List<CopyOrder> orders, int mostSegments, Listener listener, ProcessControl control)
             throws InterruptedException {
-        var idleness = new Idleness(trial, orders.getFirst(), mostSegments, listener::processors, conduct.brake());
+        var idleness = new Idleness(trial, orders.getFirst(), mostSegments, listener::processors, control.brake());
         var onePiece = new Cancellation();
         Outcome outcome;
-        try (var _ = conduct.cancellation().onCancel(onePiece::cancel)) {
+        try (var _ = control.cancellation().onCancel(onePiece::cancel)) {
             var progress = new EncodingProgress(frames -> {
                 listener.progressed(frames, bytes(orders));
                 if (idleness.progressed(frames) > 1) {
                     onePiece.cancel();
                 }
             });
-            outcome = encode(orders, Optional.empty(), progress, idleness::begun, conduct.cancelledBy(onePiece));
+            outcome = encode(orders, Optional.empty(), progress, idleness::begun, control.cancelledBy(onePiece));
         }
-        if (conduct.cancellation().isCancelled()) {
+        if (control.cancellation().isCancelled()) {
             return new Outcome.Cancelled();
         }
         int segments = idleness.segments();
@@ -139,22 +141,23 @@ public final class CopyMaker {
             return outcome;
         }
         listener.segmented(segments);
-        if (new SegmentMaker(engine, orders, segments, listener).make(conduct)) {
+        if (new SegmentMaker(engine, orders, segments, listener).make(control)) {
             return new Outcome.Written("", orders.getFirst().form().frames(), 0, "", segments);
         }
-        return conduct.cancellation().isCancelled()
+        return control.cancellation().isCancelled()
                 ? new Outcome.Cancelled()
-                : inOnePiece(orders, Optional.empty(), listener, conduct);
+                : inOnePiece(orders, Optional.empty(), listener, control);
     }
 
     private static List<Long> bytes(List<CopyOrder> orders) {
         return orders.stream().map(order -> order.output().toFile().length()).toList();
     }
 
-    private Outcome inOnePiece(List<CopyOrder> orders, Optional<String> hardware, Listener listener, Conduct conduct)
+    private Outcome inOnePiece(
+            List<CopyOrder> orders, Optional<String> hardware, Listener listener, ProcessControl control)
             throws InterruptedException {
         var progress = new EncodingProgress(frames -> listener.progressed(frames, bytes(orders)));
-        return encode(orders, hardware, progress, _ -> {}, conduct);
+        return encode(orders, hardware, progress, _ -> {}, control);
     }
 
     private Outcome encode(
@@ -162,12 +165,12 @@ public final class CopyMaker {
             Optional<String> hardware,
             EncodingProgress progress,
             Consumer<ProcessHandle> begun,
-            Conduct conduct)
+            ProcessControl control)
             throws InterruptedException {
         CopyOrder first = orders.getFirst();
         try {
-            List<String> arguments = CopyCommand.arguments(orders, hardware, conduct.speedCap());
-            Ending ending = engine.encode(arguments, progress::line, begun, conduct);
+            List<String> arguments = CopyCommand.arguments(orders, hardware, control.speedCap());
+            Ending ending = engine.encode(arguments, progress::line, begun, control);
             if (ending.cut() == Cut.CANCELLED) {
                 return new Outcome.Cancelled();
             }

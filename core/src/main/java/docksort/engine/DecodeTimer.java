@@ -16,9 +16,8 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 
-/// Measures how fast a clip is decoded on this machine, and how long a jump in it takes. Nothing is written,
-/// unless
-/// a trial copy is asked for.
+/// Measures how fast a clip is decoded on this machine, and how long a jump in it takes. Nothing is
+/// written, unless a trial copy is asked for.
 public final class DecodeTimer {
     private static final int SETTLING_FRAMES = 8; // the first ones wait for files, threads and tables
 
@@ -105,7 +104,8 @@ public final class DecodeTimer {
         return Optional.of(Measured.of(speeds));
     }
 
-    /// Milliseconds from a jump to a random place until its frame is decoded, apart from starting the engine.
+    /// Milliseconds from a jump to a random place until its frame is decoded, apart from starting the
+    /// engine.
     ///
     /// @return empty when it was cancelled, or when the clip is too short to jump in
     public Optional<Measured> seekMillis(
@@ -178,7 +178,7 @@ public final class DecodeTimer {
 
     private Ending run(List<String> line, Clock clock, Cancellation cancellation) throws InterruptedException {
         try {
-            return engine.encode(line, clock::line, Conduct.of(cancellation));
+            return engine.encode(line, clock::line, ProcessControl.of(cancellation));
         } catch (IOException e) {
             throw failed("The media engine cannot be used", e);
         }

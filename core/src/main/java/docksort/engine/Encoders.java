@@ -58,8 +58,8 @@ public final class Encoders {
     private static final Map<MediaEngine, Optional<String>> HARDWARE = Collections.synchronizedMap(new WeakHashMap<>());
     private static final List<String> CANDIDATES = List.of("h264_nvenc", "h264_qsv", "h264_videotoolbox", "h264_amf");
 
-    /// The first H.264 encoder of a graphics processor that encoded a real picture here. Tried once for each
-    /// engine; a driver that is there may still not work.
+    /// The first H.264 encoder of a graphics processor that encoded a real picture here. Tried once for
+    /// each engine; a driver that is there may still not work.
     public static Optional<String> hardware(MediaEngine engine) {
         return HARDWARE.computeIfAbsent(engine, Encoders::tryHardware);
     }
@@ -81,7 +81,8 @@ public final class Encoders {
                         "-f",
                         "null",
                         "-");
-                if (engine.encode(line, _ -> {}, Conduct.of(new Cancellation())).isGood()) {
+                if (engine.encode(line, _ -> {}, ProcessControl.of(new Cancellation()))
+                        .isGood()) {
                     return Optional.of(candidate);
                 }
             }

@@ -64,7 +64,7 @@ public final class Extents {
     /// estimated.
     ///
     /// @return empty when it was cancelled or the clip cannot be read to its end
-    public Optional<ClipFacts> measured(ClipSource source, ClipFacts facts, Conduct conduct)
+    public Optional<ClipFacts> measured(ClipSource source, ClipFacts facts, ProcessControl control)
             throws InterruptedException {
         Map<Integer, Stream> streams = new TreeMap<>();
         var kinds = new TreeMap<Integer, String>();
@@ -74,7 +74,7 @@ public final class Extents {
         line.addAll(MediaEngine.input(source, facts.video().map(VideoFacts::rate)));
         try {
             Ending ending =
-                    engine.probe(line, OutputReader.lines(text -> note(text, streams, kinds)), conduct.cancellation());
+                    engine.probe(line, OutputReader.lines(text -> note(text, streams, kinds)), control.cancellation());
             if (ending.cut() != Cut.NONE || streams.isEmpty()) {
                 return Optional.empty();
             }

@@ -16,9 +16,9 @@ record FirstPicture(PictureSays says, JsonNode sideData) {
                     && frame.path("width").asInt() > 0) {
                 var says = new PictureSays(
                         raster(frame),
-                        ProbeReader.rational(frame.path("sample_aspect_ratio")).filter(Rational::isPositive),
+                        ProbeStream.rational(frame.path("sample_aspect_ratio")).filter(Rational::isPositive),
                         scan(frame),
-                        ProbeReader.colour(frame));
+                        ProbeStream.colour(frame));
                 return Optional.of(new FirstPicture(says, frame.path("side_data_list")));
             }
         }

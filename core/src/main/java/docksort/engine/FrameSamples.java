@@ -36,7 +36,7 @@ public final class FrameSamples {
     ///
     /// @param frames numbers of frames from 0, ascending
     /// @return what the decoder complained of, or the samples; empty when it was cancelled
-    public Optional<Whole> whole(ClipSource copy, FrameRate rate, List<Long> frames, Conduct conduct)
+    public Optional<Whole> whole(ClipSource copy, FrameRate rate, List<Long> frames, ProcessControl control)
             throws InterruptedException {
         String wanted = frames.stream().map(frame -> "eq(n\\," + frame + ")").collect(Collectors.joining("+"));
         var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
@@ -47,7 +47,7 @@ public final class FrameSamples {
         // The sound is decoded beside it.
         line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
         var bytes = new ByteArrayOutputStream();
-        Ending ending = run(line, bytes, conduct);
+        Ending ending = run(line, bytes, control);
         if (ending.cut() == Cut.CANCELLED) {
             return Optional.empty();
         }
@@ -58,7 +58,8 @@ public final class FrameSamples {
     /// The same from jumps to each frame, without decoding what lies between.
     ///
     /// @param reached how frames of the copy are reached
-    public Optional<Whole> some(ClipSource copy, FrameRate rate, Frames reached, List<Long> frames, Conduct conduct)
+    public Optional<Whole> some(
+            ClipSource copy, FrameRate rate, Frames reached, List<Long> frames, ProcessControl control)
             throws InterruptedException {
         var found = new ArrayList<Sample>();
         for (long frame : frames) {
@@ -69,7 +70,7 @@ public final class FrameSamples {
             line.addAll(List.of("-map", "0:V:0", "-vf", jump.picture() + "scale=" + SMALL, "-frames:v", "1"));
             line.addAll(OUT);
             var bytes = new ByteArrayOutputStream();
-            Ending ending = run(line, bytes, conduct);
+            Ending ending = run(line, bytes, control);
             if (ending.cut() == Cut.CANCELLED) {
                 return Optional.empty();
             }
@@ -116,8 +117,8 @@ public final class FrameSamples {
     /// @return for each of those as many samples as there are frames, row by row; empty when it was
     ///     cancelled
     public Optional<List<List<List<Sample>>>> rows(
-            Search search, List<Row> rows, List<Through> throughs, Conduct conduct) throws InterruptedException {
-        Optional<List<List<Sample>>> together = samples(search, rows, throughs, conduct);
+            Search search, List<Row> rows, List<Through> throughs, ProcessControl control) throws InterruptedException {
+        Optional<List<List<Sample>>> together = samples(search, rows, throughs, control);
         if (together.isEmpty()) {
             return Optional.empty();
         }
@@ -137,7 +138,7 @@ public final class FrameSamples {
         // Some row is shorter than it should be: each by itself tells which.
         var jumping = new Search(search.original, search.rate, search.frames, search.varies, false, search.lead);
         for (Row row : rows) {
-            Optional<List<List<Sample>>> alone = samples(jumping, List.of(row), throughs, conduct);
+            Optional<List<List<Sample>>> alone = samples(jumping, List.of(row), throughs, control);
             if (alone.isEmpty()) {
                 return Optional.empty();
             }
@@ -149,8 +150,8 @@ public final class FrameSamples {
     }
 
     /// @return for each of those its samples
-    private Optional<List<List<Sample>>> samples(Search search, List<Row> rows, List<Through> throughs, Conduct conduct)
-            throws InterruptedException {
+    private Optional<List<List<Sample>>> samples(
+            Search search, List<Row> rows, List<Through> throughs, ProcessControl control) throws InterruptedException {
         var line = new ArrayList<String>();
         var graph = new StringBuilder();
         String even = search.varies ? evenUpTo(rows.getLast(), search.rate) : "";
@@ -179,7 +180,7 @@ public final class FrameSamples {
         line.addAll(List.of("-filter_complex", graph.toString(), "-map", "[out]", "-fps_mode", "passthrough"));
         line.addAll(OUT);
         var bytes = new ByteArrayOutputStream();
-        Ending ending = run(line, bytes, conduct);
+        Ending ending = run(line, bytes, control);
         return ending.cut() == Cut.CANCELLED
                 ? Optional.empty()
                 : Optional.of(apart(split(bytes.toByteArray()), throughs.size()));
@@ -252,10 +253,10 @@ public final class FrameSamples {
             "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";
     private static final List<String> OUT = List.of("-f", "rawvideo", "pipe:1");
 
-    private Ending run(List<String> arguments, ByteArrayOutputStream into, Conduct conduct)
+    private Ending run(List<String> arguments, ByteArrayOutputStream into, ProcessControl control)
             throws InterruptedException {
         try {
-            return engine.raw(arguments, in -> in.transferTo(into), conduct);
+            return engine.raw(arguments, in -> in.transferTo(into), control);
         } catch (IOException e) {
             throw new ToolFailed(new Problem(
                     "The media engine cannot be used",

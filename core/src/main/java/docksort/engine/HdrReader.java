@@ -19,7 +19,7 @@ final class HdrReader {
         picture.ifPresent(p -> places.add(p.sideData()));
         for (JsonNode place : places) {
             for (JsonNode side : place) {
-                Optional<Rational> most = ProbeReader.rational(side.path("max_luminance"));
+                Optional<Rational> most = ProbeStream.rational(side.path("max_luminance"));
                 if (mastering.isEmpty() && most.isPresent()) {
                     mastering = most.get().rounded() + " cd/m²";
                 }

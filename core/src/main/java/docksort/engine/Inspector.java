@@ -7,8 +7,6 @@ import docksort.index.ContainerSays.Gap;
 import docksort.index.MovIndex;
 import docksort.index.MovTrack;
 import docksort.index.MxfHeader;
-import docksort.index.ParameterSets;
-import docksort.index.PictureSays;
 import docksort.index.StillHeader;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
@@ -16,10 +14,8 @@ import docksort.media.ClipSource;
 import docksort.media.Findings;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
-import docksort.media.Hdr;
 import docksort.media.Raster;
 import docksort.media.Rational;
-import docksort.media.ScanType;
 import docksort.media.SpannedFacts;
 import docksort.media.VideoFacts;
 import docksort.problem.Causes;
@@ -31,6 +27,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
 /// Turns a file, or numbered stills, into facts with one or two short runs of ffprobe.
@@ -46,14 +43,7 @@ public final class Inspector {
     private static final long SMALL_FILE_BYTES = 48L * 1024 * 1024;
     private static final int PACKETS_OF_SMALL_FILE = 3_000;
     private static final int PACKETS_OF_HEAD = 48;
-    private static final int PACKETS_OF_WINDOW = 1_500;
-    private static final double MOST_SECONDS_OF_GAP = 120;
-    private static final int MOST_PACKETS_FOR_ONE_PICTURE = 24; // one of each track, because sound may come first
-    private static final String OF_PICTURES =
-            "frame=stream_index,width,height,sample_aspect_ratio,interlaced_frame,top_field_first,"
-                    + "color_range,color_space,color_primaries,color_transfer:frame_side_data";
-    private static final int PICTURES_DECODED = 250;
-    private static final long DEAR_PIXELS = 2_400_000; // beyond HD one picture costs more than everything else together
+
     private static final String UNTOUCHED = "The file is as it was; the other files go on.";
 
     private final MediaEngine engine;
@@ -101,7 +91,8 @@ public final class Inspector {
         Optional<MovIndex> index = MovIndex.isLikely(head(file)) ? MovIndex.read(file) : Optional.empty();
         Optional<ContainerSays> header = index.isEmpty() ? Optional.of(ContainerSays.read(file)) : Optional.empty();
         int window = bytes <= SMALL_FILE_BYTES ? PACKETS_OF_SMALL_FILE : PACKETS_OF_HEAD;
-        List<String> shown = index.isEmpty() ? packets(window) : onePictureOf(index.get());
+        List<String> shown =
+                index.isEmpty() ? ProbeQuestions.packets(window) : ProbeQuestions.onePictureOf(index.get());
         Answer answer = ask(source, stillsRate, Headers.WITH, shown, cancellation);
         Optional<Inspection> broken = broken(source, answer);
         if (broken.isPresent()) {
@@ -118,16 +109,16 @@ public final class Inspector {
                 reader.decodeFromFirst();
             }
         } else if (!readMxfIndex(file, reader) && reader.needsShownOrder()) {
-            Answer decoded = ask(source, stillsRate, Headers.WITHOUT, decodedWindow(), cancellation);
+            Answer decoded = ask(source, stillsRate, Headers.WITHOUT, ProbeQuestions.decodedWindow(), cancellation);
             if (decoded.ending.isGood()) {
-                reader.takeShownOrder(decoded.reader, PICTURES_DECODED);
+                reader.takeShownOrder(decoded.reader, ProbeQuestions.PICTURES_DECODED);
             }
             if (!reader.isOrderedByDecoding() && !reader.isWhole() && reader.packetCount() < window) {
                 reader.setWhole();
             }
         } else if (!reader.isWhole() && reader.packetCount() >= window && reader.needsLongerWindow()) {
             Optional<Gap> widest = header.flatMap(ContainerSays::widestGap);
-            List<String> windows = windows(reader.containerSeconds(), widest);
+            List<String> windows = ProbeQuestions.windows(reader.containerSeconds(), widest);
             Answer second = ask(source, stillsRate, Headers.WITHOUT, windows, cancellation);
             if (second.ending.isGood()) {
                 reader.replacePackets(second.reader);
@@ -145,11 +136,13 @@ public final class Inspector {
         if (lacksEnd || behind) {
             reader.doubtCount(behind ? index.get().missingAtEnd(file) : 0);
         }
-        Said said = track.map(Said::by).or(() -> header.map(Said::by)).orElse(Said.NOTHING);
+        StatedPicture said = track.map(StatedPicture::by)
+                .or(() -> header.map(StatedPicture::by))
+                .orElse(StatedPicture.NOTHING);
         if (index.isEmpty()) {
             reader.checkKeyframes(file, disagreements);
             if (reader.lacksPicture(said)) {
-                Answer decoded = ask(source, stillsRate, Headers.WITHOUT, firstPictures(), cancellation);
+                Answer decoded = ask(source, stillsRate, Headers.WITHOUT, ProbeQuestions.firstPictures(), cancellation);
                 reader.takePicture(decoded.reader);
             }
         }
@@ -174,7 +167,7 @@ public final class Inspector {
 
     private Inspection lookAtStills(ClipSource.NumberedStills stills, FrameRate rate, Cancellation cancellation)
             throws IOException, InterruptedException {
-        Answer answer = ask(stills, rate, Headers.WITH, packets(1), cancellation);
+        Answer answer = ask(stills, rate, Headers.WITH, ProbeQuestions.packets(1), cancellation);
         Optional<Inspection> broken = broken(stills, answer);
         if (broken.isPresent()) {
             return broken.get();
@@ -184,8 +177,8 @@ public final class Inspector {
             complaints.add(stills.missing().size() + " of " + stills.count() + " stills are missing: "
                     + stills.missingLabel());
         }
-        ClipFacts facts =
-                answer.reader.facts(stills, totalBytes(stills), rate, Said.NOTHING, new Disagreements(), complaints);
+        ClipFacts facts = answer.reader.facts(
+                stills, totalBytes(stills), rate, StatedPicture.NOTHING, new Disagreements(), complaints);
         return new Inspection.Known(facts.withComplaints(otherSizes(stills, facts)));
     }
 
@@ -245,7 +238,7 @@ public final class Inspector {
                 Optional.empty(),
                 new ByteSize(bytes),
                 new Findings(List.of(), List.of(), Optional.of("camera raw of its maker's own kind")),
-                java.util.Map.of());
+                Map.of());
     }
 
     private static Optional<Inspection> broken(ClipSource source, Answer answer) {
@@ -265,84 +258,6 @@ public final class Inspector {
     private enum Headers {
         WITH,
         WITHOUT
-    }
-
-    private static List<String> packets(int most) {
-        return List.of("-show_entries", "packet=stream_index,pts,dts,size,flags,pos", "-read_intervals", "%+#" + most);
-    }
-
-    /// The index has the packets already. One picture is decoded where the stream's parameter sets leave
-    /// open what it says of itself, unless codec and raster make that dear.
-    private static List<String> onePictureOf(MovIndex index) {
-        return isPictureNeeded(index.tracks().getFirst())
-                ? List.of(
-                        "-show_entries",
-                        OF_PICTURES,
-                        "-read_intervals",
-                        "%+#" + Math.clamp(index.trackCount(), 1, MOST_PACKETS_FOR_ONE_PICTURE))
-                : List.of();
-    }
-
-    /// What decoded pictures say where the container leaves something open.
-    private static List<String> firstPictures() {
-        return List.of(
-                "-select_streams",
-                "V:0",
-                "-show_entries",
-                OF_PICTURES,
-                "-read_intervals",
-                "%+#" + MOST_PACKETS_FOR_ONE_PICTURE);
-    }
-
-    private static boolean isPictureNeeded(MovTrack track) {
-        Optional<PictureSays> sets = ParameterSets.of(track.codec(), track.setUp());
-        if (sets.isPresent()) {
-            // Fields, and the display that a picture of high dynamic range was graded on, stand in messages
-            // beside the pictures.
-            return sets.get().scan() == ScanType.UNKNOWN
-                    || !Hdr.kind(sets.get().colour()).isEmpty();
-        }
-        long pixels = track.says().raster().map(Raster::pixels).orElse(0L);
-        return pixels <= DEAR_PIXELS || track.isCheapToDecode();
-    }
-
-    private static List<String> decodedWindow() {
-        return List.of(
-                "-select_streams",
-                "V:0",
-                "-show_entries",
-                "frame=pict_type,key_frame,pkt_size",
-                "-read_intervals",
-                "%+#" + PICTURES_DECODED);
-    }
-
-    /// Three windows, so that a long recording is not judged by its first minute. Where the container
-    /// lists its keyframes, one of them is the widest gap between two.
-    private static List<String> windows(Rational seconds, Optional<Gap> widest) {
-        int each = PACKETS_OF_WINDOW / 3;
-        double length = seconds.toDouble();
-        String later = "";
-        if (length >= 120) {
-            String packets = "+#" + each;
-            double gapAt = widest.map(Gap::fromSeconds).orElse(length * 2 / 3);
-            double other = Math.abs(gapAt - length / 3) < length / 6 ? length * 2 / 3 : length / 3;
-            String gap = widest.map(
-                            g -> String.format(Locale.ROOT, "+%.3f", Math.min(g.seconds(), MOST_SECONDS_OF_GAP) + 1))
-                    .orElse(packets);
-            String first = gapAt < other ? at(gapAt, gap) : at(other, packets);
-            later = first + (gapAt < other ? at(other, packets) : at(gapAt, gap));
-        }
-        return List.of(
-                "-select_streams",
-                "V:0",
-                "-show_entries",
-                "packet=stream_index,pts,dts,size,flags,pos",
-                "-read_intervals",
-                "%+#" + (later.isEmpty() ? PACKETS_OF_WINDOW : each) + later);
-    }
-
-    private static String at(double seconds, String length) {
-        return String.format(Locale.ROOT, ",%.3f%%%s", seconds, length);
     }
 
     private Answer ask(

@@ -194,12 +194,13 @@ public final class MediaEngine implements AutoCloseable {
     }
 
     /// Runs ffmpeg so that its output is what it decodes.
-    Ending raw(List<String> arguments, OutputReader output, Conduct conduct) throws IOException, InterruptedException {
+    Ending raw(List<String> arguments, OutputReader output, ProcessControl control)
+            throws IOException, InterruptedException {
         // The statistics are a sign of life where little is written.
         var line = new ArrayList<String>(
                 List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error", "-stats", "-stats_period", "5"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, output, conduct);
+        return children.run(line, encodeSilence, output, control);
     }
 
     /// A piece of a picture at its own pixels, as PNG bytes.
@@ -235,21 +236,24 @@ public final class MediaEngine implements AutoCloseable {
     }
 
     /// Runs ffmpeg with the given arguments behind the ones that every run has.
-    Ending encode(List<String> arguments, Consumer<String> progressLines, Conduct conduct)
+    Ending encode(List<String> arguments, Consumer<String> progressLines, ProcessControl control)
             throws IOException, InterruptedException {
-        return encode(arguments, progressLines, _ -> {}, conduct);
+        return encode(arguments, progressLines, _ -> {}, control);
     }
 
     /// @param begun hears of the process before it says anything
     Ending encode(
-            List<String> arguments, Consumer<String> progressLines, Consumer<ProcessHandle> begun, Conduct conduct)
+            List<String> arguments,
+            Consumer<String> progressLines,
+            Consumer<ProcessHandle> begun,
+            ProcessControl control)
             throws IOException, InterruptedException {
         var line = new ArrayList<String>();
         line.add(ffmpeg.toString());
         line.addAll(List.of(
                 "-hide_banner", "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.25"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, OutputReader.lines(progressLines), begun, conduct);
+        return children.run(line, encodeSilence, OutputReader.lines(progressLines), begun, control);
     }
 
     /// One small picture of a clip as PNG bytes, for looking at.
@@ -286,7 +290,7 @@ public final class MediaEngine implements AutoCloseable {
     /// @throws docksort.problem.CoreException.ToolFailed when it does not end well
     public void run(List<String> arguments) throws InterruptedException {
         try {
-            Ending ending = encode(arguments, _ -> {}, Conduct.of(new Cancellation()));
+            Ending ending = encode(arguments, _ -> {}, ProcessControl.of(new Cancellation()));
             if (!ending.isGood()) {
                 throw new docksort.problem.CoreException.ToolFailed(new Problem(
                         "The media engine failed",

@@ -34,7 +34,7 @@ public final class MissingFrames {
     /// @param clean whether frames that the decoder only mends count as missing, too
     /// @return stretches in order, as frames of the clip; empty when it was cancelled
     public Optional<List<FrameRange>> find(
-            ClipSource source, VideoFacts picture, FrameRange range, boolean clean, Conduct conduct)
+            ClipSource source, VideoFacts picture, FrameRange range, boolean clean, ProcessControl control)
             throws InterruptedException {
         FrameRate rate = picture.rate();
         Jump jump = Jump.ofPicture(source, range.first(), rate, picture.frames());
@@ -50,7 +50,7 @@ public final class MissingFrames {
         line.addAll(List.of("-fps_mode", "passthrough", "-enc_time_base", "1/" + TICKS, "-f", "framecrc", "pipe:1"));
         var came = new BitSet();
         try {
-            Ending ending = engine.raw(line, OutputReader.lines(text -> note(text, rate, came)), conduct);
+            Ending ending = engine.raw(line, OutputReader.lines(text -> note(text, rate, came)), control);
             if (ending.cut() == Cut.CANCELLED) {
                 return Optional.empty();
             }

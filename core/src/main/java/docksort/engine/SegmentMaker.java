@@ -39,12 +39,12 @@ final class SegmentMaker {
         this.segments = List.copyOf(all);
     }
 
-    /// @return whether the copies are there, whole and as one engine makes them; otherwise nothing is left of
-    /// it
-    boolean make(Conduct conduct) throws InterruptedException {
+    /// @return whether the copies are there, whole and as one engine makes them; otherwise nothing is
+    ///     left of it
+    boolean make(ProcessControl control) throws InterruptedException {
         var stop = new Cancellation();
-        Conduct inside = conduct.cancelledBy(stop);
-        try (var _ = conduct.cancellation().onCancel(stop::cancel);
+        ProcessControl inside = control.cancelledBy(stop);
+        try (var _ = control.cancellation().onCancel(stop::cancel);
                 var engines = Executors.newVirtualThreadPerTaskExecutor()) {
             var tasks = new ArrayList<Callable<Boolean>>();
             for (int i = 0; i < segments.size(); i++) {
@@ -63,9 +63,9 @@ final class SegmentMaker {
         }
     }
 
-    /// Anything out of the usual in one of them ends all: what the clip is like then is found out by the engine
-    /// that makes it in one piece.
-    private boolean encode(int which, Conduct conduct) throws InterruptedException {
+    /// Anything out of the usual in one of them ends all: what the clip is like then is found out by the
+    /// engine that makes it in one piece.
+    private boolean encode(int which, ProcessControl control) throws InterruptedException {
         List<CopyOrder> stretch = segments.get(which);
         var progress = new EncodingProgress(frames -> {
             written.set(which, frames);
@@ -73,7 +73,7 @@ final class SegmentMaker {
         });
         boolean good = false;
         try {
-            Ending ending = engine.encode(CopyCommand.arguments(stretch, Optional.empty(), 0), progress::line, conduct);
+            Ending ending = engine.encode(CopyCommand.arguments(stretch, Optional.empty(), 0), progress::line, control);
             good = ending.isGood()
                     && ending.lastLines().isEmpty()
                     && progress.repeated() == 0
@@ -86,13 +86,13 @@ final class SegmentMaker {
                             e);
         } finally {
             if (!good) {
-                conduct.cancellation().cancel();
+                control.cancellation().cancel();
             }
         }
         return good;
     }
 
-    private boolean join(Conduct conduct) throws InterruptedException {
+    private boolean join(ProcessControl control) throws InterruptedException {
         var files = new ArrayList<List<Path>>();
         for (int i = 0; i < orders.size(); i++) {
             int which = i;
@@ -102,7 +102,7 @@ final class SegmentMaker {
         }
         try {
             var progress = new EncodingProgress(_ -> tell());
-            Ending ending = engine.encode(Segments.joined(orders, files), progress::line, conduct);
+            Ending ending = engine.encode(Segments.joined(orders, files), progress::line, control);
             return ending.isGood()
                     && ending.lastLines().isEmpty()
                     && progress.written() == orders.getFirst().form().frames();

@@ -59,7 +59,7 @@ public final class SoundLevels {
             boolean reached,
             List<Rational> starts,
             Rational seconds,
-            Conduct conduct)
+            ProcessControl control)
             throws InterruptedException {
         var line = new ArrayList<String>();
         List<Rational> leads = starts.stream()
@@ -77,7 +77,7 @@ public final class SoundLevels {
         line.addAll(List.of("-f", "s16le", "pipe:1"));
         var meter = new Meter(audio.stream().mapToInt(AudioStream::channels).sum());
         try {
-            Ending ending = engine.raw(line, meter::read, conduct);
+            Ending ending = engine.raw(line, meter::read, control);
             if (ending.cut() == Cut.CANCELLED) {
                 return new Heard("");
             }

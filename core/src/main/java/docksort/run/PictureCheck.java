@@ -1,13 +1,13 @@
 package docksort.run;
 
 import docksort.engine.ColourOfCopy;
-import docksort.engine.Conduct;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Row;
 import docksort.engine.FrameSamples.Sample;
 import docksort.engine.FrameSamples.Through;
 import docksort.engine.MediaEngine;
 import docksort.engine.MissingFrames;
+import docksort.engine.ProcessControl;
 import docksort.media.BurnIn;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
@@ -55,10 +55,10 @@ public final class PictureCheck {
     /// @param clean whether frames that the decoder only mends count as missing, too
     /// @return empty when it was cancelled
     Optional<List<FrameRange>> holes(
-            ClipSource original, VideoFacts picture, CopyForm form, boolean clean, Conduct conduct)
+            ClipSource original, VideoFacts picture, CopyForm form, boolean clean, ProcessControl control)
             throws InterruptedException {
         FrameRange range = form.range().orElseGet(() -> new FrameRange(0, Math.max(1, form.frames())));
-        return missing.find(original, picture, range, clean, conduct)
+        return missing.find(original, picture, range, clean, control)
                 .map(found -> clean ? untilNextKey(found, picture, range) : found);
     }
 
@@ -146,7 +146,7 @@ public final class PictureCheck {
                     .toList();
         }
 
-        private Optional<List<List<Sample>>> of(CopyForm form, Conduct conduct) throws InterruptedException {
+        private Optional<List<List<Sample>>> of(CopyForm form, ProcessControl control) throws InterruptedException {
             List<List<Sample>> known = taken.get(form);
             if (known != null) {
                 return Optional.of(known);
@@ -164,7 +164,7 @@ public final class PictureCheck {
                     alike.stream().map(this::through).distinct().toList();
             var search =
                     new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows), lead(form));
-            Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, conduct);
+            Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, control);
             found.ifPresent(all -> alike.forEach(other -> taken.put(other, all.get(throughs.indexOf(through(other))))));
             return found.map(all -> all.get(throughs.indexOf(through(form))));
         }
@@ -218,12 +218,12 @@ public final class PictureCheck {
     /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
     public Optional<List<Finding>> check(
-            Reference reference, CopyForm form, ClipSource copy, Frames reached, boolean all, Conduct conduct)
+            Reference reference, CopyForm form, ClipSource copy, Frames reached, boolean all, ProcessControl control)
             throws InterruptedException {
         List<Long> places = reference.places(form);
         Optional<FrameSamples.Whole> whole = all
-                ? samples.whole(copy, form.rate(), places, conduct)
-                : samples.some(copy, form.rate(), reached, places, conduct);
+                ? samples.whole(copy, form.rate(), places, control)
+                : samples.some(copy, form.rate(), reached, places, control);
         if (whole.isEmpty()) {
             return Optional.empty();
         }
@@ -236,7 +236,7 @@ public final class PictureCheck {
                     "pictures", places.size() + " places", whole.get().samples().size() + " places", false));
             return Optional.of(findings);
         }
-        Optional<List<List<Sample>>> originals = reference.of(form, conduct);
+        Optional<List<List<Sample>>> originals = reference.of(form, control);
         if (originals.isEmpty()) {
             return Optional.empty();
         }

@@ -1,6 +1,8 @@
 package docksort.run;
 
+import docksort.catalogue.WorkingCopy;
 import docksort.run.CopyCheck.Finding;
+import java.time.Instant;
 import java.util.List;
 
 /// What became of one copy in one run, as it is kept and reported.
@@ -42,5 +44,27 @@ public record RunLine(
     /// How many seconds of the clip were made in one second, 0 when nothing was.
     public double timesRealTime() {
         return makingSeconds > 0 ? clipSeconds / makingSeconds : 0;
+    }
+
+    /// What is told of a copy that came to its end now.
+    static RunLine of(Job job, WorkingCopy copy, List<Finding> findings, Spent spent, double checking) {
+        return new RunLine(
+                job.clip().name(),
+                job.clip().source().head().toString(),
+                job.recipe().name(),
+                copy.file().toString(),
+                copy.state().label(),
+                copy.note(),
+                spent.since().toEpochMilli(),
+                Instant.now().toEpochMilli(),
+                spent.seconds(),
+                checking,
+                job.form().rate().secondsOf(job.form().frames()).toDouble(),
+                job.form().frames(),
+                copy.place().bytes(),
+                spent.encoder(),
+                spent.together(),
+                spent.segments(),
+                findings);
     }
 }

@@ -9,7 +9,7 @@ import java.util.Optional;
 /// A run as it stands at one moment.
 ///
 /// @param copies every copy of the queue and what became of it, in order
-/// @param standing what the run as a whole is doing
+/// @param phase what the run as a whole is doing
 /// @param why why it does not work at the moment, in words; empty while it does
 /// @param workers how many copies are made at the same time
 /// @param beginsAt when the first copy is begun, empty once it may be
@@ -17,17 +17,17 @@ import java.util.Optional;
 /// @param left how long it still takes, empty until that means something
 public record RunSnapshot(
         List<CopyProgress> copies,
-        Standing standing,
+        Phase phase,
         String why,
         int workers,
         Optional<Instant> beginsAt,
         Duration elapsed,
         Optional<TimeLeft> left) {
     public static final RunSnapshot NONE =
-            new RunSnapshot(List.of(), Standing.OVER, "", 0, Optional.empty(), Duration.ZERO, Optional.empty());
+            new RunSnapshot(List.of(), Phase.OVER, "", 0, Optional.empty(), Duration.ZERO, Optional.empty());
 
     /// What a run is doing.
-    public enum Standing {
+    public enum Phase {
         WORKING,
         /// Begins nothing more; what is in the making is finished.
         PAUSED,
@@ -46,11 +46,11 @@ public record RunSnapshot(
     }
 
     public boolean running() {
-        return standing != Standing.OVER;
+        return phase != Phase.OVER;
     }
 
     public boolean paused() {
-        return standing == Standing.PAUSED;
+        return phase == Phase.PAUSED;
     }
 
     public long count(CopyState state) {

@@ -1,8 +1,8 @@
 package docksort.run;
 
-import docksort.engine.Conduct;
 import docksort.engine.Envelope;
 import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
 import docksort.engine.SoundLevels;
 import docksort.engine.SoundLevels.Heard;
 import docksort.media.ClipFacts;
@@ -52,7 +52,7 @@ public final class SoundCheck {
 
     /// @param form of a copy of it; all copies that are made together are as long
     /// @return empty where there is no sound, or none that decodes
-    Optional<Reference> reference(ClipSource original, ClipFacts facts, CopyForm form, Conduct conduct)
+    Optional<Reference> reference(ClipSource original, ClipFacts facts, CopyForm form, ProcessControl control)
             throws InterruptedException {
         if (facts.audio().isEmpty()) {
             return Optional.empty();
@@ -80,7 +80,7 @@ public final class SoundCheck {
         if (!seconds.isPositive()) {
             return Optional.empty();
         }
-        Heard heard = levels.hear(original, facts.audio(), reached, starts, seconds, conduct);
+        Heard heard = levels.hear(original, facts.audio(), reached, starts, seconds, control);
         return heard.levels().isEmpty()
                 ? Optional.empty()
                 : Optional.of(new Reference(stretches, seconds, heard.levels(), heard.envelope()));
@@ -100,14 +100,15 @@ public final class SoundCheck {
 
     /// @param facts of the copy
     /// @return empty when it was cancelled
-    Optional<List<Finding>> check(Reference reference, CopyForm form, ClipSource copy, ClipFacts facts, Conduct conduct)
+    Optional<List<Finding>> check(
+            Reference reference, CopyForm form, ClipSource copy, ClipFacts facts, ProcessControl control)
             throws InterruptedException {
         Rational picture =
                 facts.video().flatMap(video -> video.frames().firstAt()).orElse(Rational.ZERO);
         List<Rational> starts =
                 reference.stretches().stream().map(picture::plus).toList();
-        Heard heard = levels.hear(copy, facts.audio(), true, starts, reference.seconds(), conduct);
-        if (conduct.cancellation().isCancelled()) {
+        Heard heard = levels.hear(copy, facts.audio(), true, starts, reference.seconds(), control);
+        if (control.cancellation().isCancelled()) {
             return Optional.empty();
         }
         if (heard.levels().isEmpty()) {

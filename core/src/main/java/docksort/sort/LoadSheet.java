@@ -115,22 +115,22 @@ public record LoadSheet(
         if (!(resolution instanceof Recipe.Resolution.Possible possible)) {
             return new PlannedCopy(clip, recipe, why, resolution, PredictedBytes.NONE, PredictedTime.NONE, false);
         }
-        Experience experience = planning.experience();
+        PastCopies pastCopies = planning.pastCopies();
         var copy = new PlannedCopy(
                 clip,
                 recipe,
                 why,
                 resolution,
-                PredictedBytes.of(possible.form(), clip, recipe.id(), experience),
-                PredictedTime.of(experience.seconds(clip, recipe.id(), possible.form())),
+                PredictedBytes.of(possible.form(), clip, recipe.id(), pastCopies),
+                PredictedTime.of(pastCopies.seconds(clip, recipe.id(), possible.form())),
                 false);
         return planning.inStock().test(copy) ? copy.inStock() : copy;
     }
 
     /// The most bytes that one copy may come to, with what its volume is left.
-    public static ByteSize most(Clip clip, Recipe recipe, docksort.media.CopyForm form, Experience experience) {
+    public static ByteSize most(Clip clip, Recipe recipe, docksort.media.CopyForm form, PastCopies pastCopies) {
         long most =
-                PredictedBytes.of(form, clip, recipe.id(), experience).most().bytes();
+                PredictedBytes.of(form, clip, recipe.id(), pastCopies).most().bytes();
         return new ByteSize(most + VolumeLoad.SPARE_BYTES);
     }
 

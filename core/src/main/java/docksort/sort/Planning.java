@@ -14,8 +14,8 @@ import java.util.function.Predicate;
 
 /// All that a plan rests on besides the clips.
 ///
-/// @param byHand recipes that a person chose for a clip instead of the rules; an empty list leaves the clip as
-///     it is
+/// @param byHand recipes that a person chose for a clip instead of the rules; an empty list leaves the
+///     clip as it is
 /// @param inStock whether the stock has such a copy, or the queue
 /// @param judge says how hard each clip is
 /// @param playRatios measured on this machine
@@ -30,7 +30,7 @@ public record Planning(
         StrainJudge judge,
         Map<Fingerprint, Double> playRatios,
         Circumstances circumstances,
-        Experience experience,
+        PastCopies pastCopies,
         BiFunction<Clip, Recipe, Room> rooms,
         Map<ArrivalId, String> arrivals,
         Map<ClipId, List<FrameRange>> ranges,
@@ -39,6 +39,6 @@ public record Planning(
     /// The same with other recipes and rules, to see what would change.
     public Planning with(SortBook other) {
         return new Planning(
-                other, byHand, inStock, judge, playRatios, circumstances, experience, rooms, arrivals, ranges, held);
+                other, byHand, inStock, judge, playRatios, circumstances, pastCopies, rooms, arrivals, ranges, held);
     }
 }

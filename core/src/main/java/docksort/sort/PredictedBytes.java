@@ -45,7 +45,7 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
 
     private static final long AAC_BITS = 256_000;
 
-    static PredictedBytes of(CopyForm form, Clip clip, String recipe, Experience experience) {
+    static PredictedBytes of(CopyForm form, Clip clip, String recipe, PastCopies pastCopies) {
         long sound = clip.facts().audio().stream()
                 .mapToLong(stream -> soundBytes(stream, form, clip))
                 .sum();
@@ -61,7 +61,7 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
             return new PredictedBytes(exact, exact, exact, sound);
         }
         double each = usualFrameBytes(target, form.raster());
-        Experience.Spread spread = experience.frameBytes(clip, recipe, form, each);
+        PastCopies.Spread spread = pastCopies.frameBytes(clip, recipe, form, each);
         return new PredictedBytes(
                 Math.round(spread.low() * form.frames()),
                 Math.round(spread.likely() * form.frames()),

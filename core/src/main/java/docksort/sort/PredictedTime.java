@@ -9,7 +9,7 @@ import java.util.Optional;
 public record PredictedTime(double lowSeconds, double likelySeconds, double highSeconds, int unknown) {
     public static final PredictedTime NONE = new PredictedTime(0, 0, 0, 0);
 
-    static PredictedTime of(Optional<Experience.Spread> seconds) {
+    static PredictedTime of(Optional<PastCopies.Spread> seconds) {
         return seconds.map(s -> new PredictedTime(s.low(), s.likely(), s.high(), 0))
                 .orElse(new PredictedTime(0, 0, 0, 1));
     }

@@ -2,25 +2,23 @@ package docksort.sort;
 
 import docksort.arrival.Clip;
 import docksort.media.BurnIn;
-import docksort.media.ClipFacts;
-import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
-import docksort.media.Hdr;
 import docksort.media.PixelFormat.Chroma;
-import docksort.media.Raster;
-import docksort.media.Rational;
 import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.zip.CRC32C;
 
 /// How a copy is made. What depends on the clip is chosen by [#resolve], before anything runs. A recipe
-/// whose parts do not go together cannot exist; [#faults] says why.
+/// whose parts do not go together cannot exist; [RecipeFaults] says why.
 ///
 /// @param id names the recipe in rules, in the catalogue and in the copies themselves
 /// @param keepsAlpha whether a clip with transparency gets the codec's profile that carries it
@@ -51,8 +49,6 @@ public record Recipe(
         Placing placing,
         boolean hardware) {
     public static final String USUAL_NAMING = "{clip}_{kind}";
-    private static final int LONGEST_NAME = 60;
-    private static final int MOST_BURN_INS = 8;
 
     /// A small copy at half of each side.
     public static final Recipe LIGHT_PRORES_HALF = plain(
@@ -174,8 +170,8 @@ public record Recipe(
 
     public Recipe {
         burnIns = List.copyOf(burnIns);
-        var faults =
-                new ArrayList<>(faults(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound));
+        var faults = new ArrayList<>(
+                RecipeFaults.of(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound));
         if (encoding.isRewrap()
                 && (squarePixels || conformTo.isPresent() || deinterlaces || toSdr || !burnIns.isEmpty())) {
             faults.add("what is taken over as it is cannot be changed: no square pixels, no other rate, no whole"
@@ -184,62 +180,6 @@ public record Recipe(
         if (!faults.isEmpty()) {
             throw new IllegalArgumentException(String.join("; ", faults));
         }
-    }
-
-    /// Why parts of a recipe do not go together; empty when they do.
-    private static List<String> faults(
-            String id,
-            String name,
-            CopyKind kind,
-            Encoding encoding,
-            Wrapper wrapper,
-            Scaling scaling,
-            List<BurnIn> burnIns,
-            String naming,
-            boolean hardware,
-            SoundForm sound) {
-        var faults = new ArrayList<String>();
-        if (!id.matches("[a-z0-9][a-z0-9-]{0,59}")) {
-            faults.add("an id has small letters, digits and dashes, at most 60, was \"" + id + "\"");
-        }
-        if (name.isBlank() || name.length() > LONGEST_NAME || name.chars().anyMatch(Character::isISOControl)) {
-            faults.add("a name is one line of 1 to " + LONGEST_NAME + " characters");
-        }
-        if (!encoding.fits(wrapper)) {
-            faults.add(wrapper.label() + " does not take " + encoding.label());
-        }
-        if (wrapper == Wrapper.MP4 && sound.bits() != 0) {
-            faults.add("sound in MP4 is compressed and has no bits a sample to choose");
-        }
-        if (wrapper == Wrapper.MXF && sound.samplesPerSecond() != 0 && sound.samplesPerSecond() != 48_000) {
-            faults.add("sound in MXF OP1a has 48000 samples a second");
-        }
-        if (encoding.isSoundOnly() && (!burnIns.isEmpty() || !(scaling instanceof Scaling.Full))) {
-            faults.add("a recipe for sound alone has no raster and no burn-ins");
-        }
-        if (encoding.isRewrap() && (kind != CopyKind.FULL || !(scaling instanceof Scaling.Full))) {
-            faults.add("what is taken over as it is makes a full copy of the same raster");
-        }
-        if (encoding.isSoundOnly() != (kind == CopyKind.SOUND)) {
-            faults.add("sound alone is a copy of the kind sound, and nothing else is");
-        }
-        if (kind == CopyKind.FULL && scaling instanceof Scaling.PerSide) {
-            faults.add("a full copy keeps the raster or fits the timeline; divided sides make a light copy");
-        }
-        if (burnIns.size() > MOST_BURN_INS) {
-            faults.add("at most " + MOST_BURN_INS + " burn-ins");
-        }
-        if (burnIns.stream().map(BurnIn::at).distinct().count() < burnIns.size()) {
-            faults.add("two burn-ins would lie on each other");
-        }
-        if (kind == CopyKind.FULL && !burnIns.isEmpty()) {
-            faults.add("a full copy is graded and keyed on and has no burn-ins");
-        }
-        Naming.fault(naming).ifPresent(faults::add);
-        if (hardware && encoding != Encoding.H264_LONG && encoding != Encoding.H264_INTRA) {
-            faults.add("only H.264 has encoders of the graphics processor here");
-        }
-        return faults;
     }
 
     /// What a recipe comes to for one clip.
@@ -285,9 +225,9 @@ public record Recipe(
                 Boolean.toString(toSdr),
                 sound.toString(),
                 burnIns.toString());
-        var sum = new java.util.zip.CRC32C();
-        sum.update(content.getBytes(java.nio.charset.StandardCharsets.UTF_8));
-        return String.format(java.util.Locale.ROOT, "%08x", sum.getValue());
+        var sum = new CRC32C();
+        sum.update(content.getBytes(StandardCharsets.UTF_8));
+        return String.format(Locale.ROOT, "%08x", sum.getValue());
     }
 
     public boolean isBuiltIn() {
@@ -301,276 +241,7 @@ public record Recipe(
 
     /// @param range the stretch to copy, empty for all of the clip
     public Resolution resolve(Clip clip, Circumstances circumstances, Optional<FrameRange> range) {
-        ClipFacts facts = clip.facts();
-        Optional<String> hindrance = hindrance(clip, range);
-        if (hindrance.isPresent()) {
-            return new Resolution.Impossible(hindrance.get());
-        }
-        if (encoding.isSoundOnly()) {
-            return soundAlone(facts);
-        }
-        VideoFacts picture = facts.video().orElseThrow();
-        if (encoding.isRewrap()) {
-            return rewrap(clip.source(), facts.container(), picture, range);
-        }
-        var chosen = new ArrayList<String>();
-        Rational aspect = upright(picture, picture.pixelAspect());
-        Raster raster = scaling.apply(
-                shaped(picture, aspect, chosen), circumstances.timeline().raster());
-        boolean interlaced = picture.scan().isInterlaced() && !deinterlaces;
-        boolean alpha = keepsAlpha && picture.pixels().alpha() && encoding.canKeepAlpha();
-        VideoTarget target = encoding.target(picture, raster, interlaced, alpha);
-        tellTarget(target, picture, raster, alpha, chosen);
-        Optional<String> unfit = unfit(target, picture, raster, aspect);
-        if (unfit.isPresent()) {
-            return new Resolution.Impossible(unfit.get());
-        }
-        if (circumstances.unavailable().contains(target)) {
-            return new Resolution.Impossible("this machine's engine cannot make " + target.label());
-        }
-        FrameRate rate = rate(picture, chosen);
-        long frames = range.map(FrameRange::count).orElse(framesAt(rate, picture));
-        boolean sdr = toSdr && !Hdr.kind(picture.colour()).isEmpty();
-        if (sdr) {
-            chosen.add(Hdr.kind(picture.colour()) + " brought down to standard range for viewing");
-        }
-        if (deinterlaces && picture.scan().isInterlaced()) {
-            chosen.add("whole pictures made of fields");
-        }
-        var form = new CopyForm(
-                Optional.of(target),
-                wrapper,
-                even(raster, target),
-                squarePixels ? Rational.of(1) : aspect,
-                rate,
-                frames,
-                range.isEmpty()
-                        && (picture.rateKind() == VideoFacts.RateKind.VARIABLE
-                                || picture.frames().origin() == docksort.media.Frames.Origin.ESTIMATED),
-                interlaced,
-                deinterlaces && picture.scan().isInterlaced(),
-                sdr,
-                alpha,
-                sound,
-                burnIns,
-                range,
-                hardware);
-        return new Resolution.Possible(form, chosen);
-    }
-
-    /// What a codec, or the engine's writer of a container, cannot carry.
-    private Optional<String> unfit(VideoTarget target, VideoFacts picture, Raster raster, Rational aspect) {
-        boolean fields = picture.scan().isInterlaced() && !deinterlaces;
-        if (!target.existsAt(raster, docksort.media.ScanType.PROGRESSIVE)) {
-            return Optional.of(target.label() + " has no raster as small as " + raster);
-        }
-        if (target.family() == VideoTarget.Family.CINEFORM && raster.width() < 32) {
-            return Optional.of("CineForm has no raster as small as " + raster);
-        }
-        if (fields && !target.existsAt(raster, picture.scan())) {
-            return Optional.of(target.label() + " of " + raster
-                    + " has no fields here: make whole pictures of them, or choose ProRes");
-        }
-        if (wrapper != Wrapper.MXF) {
-            return Optional.empty();
-        }
-        if (fields && target.family() == VideoTarget.Family.PRORES) {
-            return Optional.of(
-                    "ProRes in MXF does not state its fields here: choose MOV, or make whole pictures of them");
-        }
-        if (target.isVc3() && picture.colour().isWideGamut()) {
-            return Optional.of("VC-3 in MXF does not state the colour of BT.2020 here: choose MOV");
-        }
-        return target.isVc3() && !squarePixels && !aspect.equals(Rational.of(1))
-                ? Optional.of("VC-3 in MXF does not carry pixels of " + aspect + ": choose MOV, or make them square")
-                : Optional.empty();
-    }
-
-    private Optional<String> hindrance(Clip clip, Optional<FrameRange> range) {
-        ClipFacts facts = clip.facts();
-        if (clip.source() instanceof ClipSource.NumberedStills stills
-                && !stills.missing().isEmpty()) {
-            return Optional.of("stills are missing (" + stills.missingLabel() + "): render or copy them again");
-        }
-        if (facts.findings().outOfReach().isPresent()) {
-            return Optional.of(
-                    "it is out of reach here: " + facts.findings().outOfReach().get());
-        }
-        if (facts.isRateOpen()) {
-            return Optional.of(facts.video()
-                    .filter(VideoFacts::hasOddRate)
-                    .map(odd -> "its rate of " + odd.rate().label()
-                            + " fps is one that no timeline has: say in Arrivals which it is to be conformed to, or"
-                            + " that it is kept")
-                    .orElse("it states no frame rate: say in Arrivals how to read it"));
-        }
-        if (encoding.isSoundOnly()) {
-            return facts.audio().isEmpty() ? Optional.of("it has no sound") : Optional.empty();
-        }
-        if (facts.video().isEmpty()) {
-            return Optional.of("it has no picture");
-        }
-        if (encoding.isRewrap() && range.isPresent()) {
-            return Optional.of("only whole clips are taken over as they are");
-        }
-        long frames = facts.video().get().frames().count();
-        if (frames == 0) {
-            return Optional.of("it has no frames");
-        }
-        if (range.isPresent() && range.get().end() > frames) {
-            return Optional.of("it has " + frames + " frames, " + range.get().end() + " are asked for");
-        }
-        long there = frames - facts.video().get().frames().missingAtEnd();
-        if (range.isPresent() && range.get().end() > there) {
-            return Optional.of(
-                    "its file ends before frame " + there + ": copy it again from the card, or use less of it");
-        }
-        if (facts.findings().contradictions().stream()
-                .anyMatch(two -> two.fact().equals(docksort.media.Contradiction.CLOCK))) {
-            return Optional.of(
-                    "its clock begins anew within it, as where two recordings were put into one file: part them"
-                            + " again");
-        }
-        boolean varies = facts.video().get().rateKind() == VideoFacts.RateKind.VARIABLE;
-        return range.isPresent() && varies
-                ? Optional.of("its frame rate varies, so that a range has no fixed frames: make a whole copy")
-                : Optional.empty();
-    }
-
-    private Resolution soundAlone(ClipFacts facts) {
-        var form = new CopyForm(
-                Optional.empty(),
-                wrapper,
-                new Raster(1, 1),
-                Rational.of(1),
-                FrameRate.FPS_25,
-                0,
-                true,
-                false,
-                false,
-                false,
-                false,
-                sound,
-                List.of(),
-                Optional.empty(),
-                false);
-        return facts.audio().size() > 1
-                ? new Resolution.Possible(form, List.of("streams one after the other in one file"))
-                : new Resolution.Possible(form, List.of());
-    }
-
-    /// The coded frames are taken over: whatever would need others is impossible.
-    private Resolution rewrap(ClipSource source, String container, VideoFacts picture, Optional<FrameRange> range) {
-        String codec = picture.codec().label();
-        if (!(source instanceof ClipSource.SingleFile)) {
-            return new Resolution.Impossible("only a clip in one file can be taken over as it is");
-        }
-        if (!wrapper.takes(picture.codec())) {
-            return new Resolution.Impossible(wrapper.label() + " does not take " + codec + " as it is");
-        }
-        // The engine writes it as AVC-Intra, whose header it leaves out (measured with FFmpeg 8.0.1: 960x720
-        // and the usual rasters above).
-        if (wrapper == Wrapper.MOV
-                && picture.codec().name().equals("h264")
-                && picture.pixels().bitDepth() > 8
-                && picture.structure().isAllIntra()
-                && picture.raster().height() >= 720) {
-            return new Resolution.Impossible(
-                    "all-intra H.264 of more than 8 bits does not play from the MOV the engine writes: choose MP4, or"
-                            + " another recipe");
-        }
-        boolean counted = picture.frames().reach() == docksort.media.Frames.Reach.COUNT;
-        if (picture.rateKind() == VideoFacts.RateKind.VARIABLE) {
-            return new Resolution.Impossible("its frame rate varies: a copy that is encoded anew conforms it");
-        }
-        boolean cutOff = picture.frames().origin() == docksort.media.Frames.Origin.STATED
-                && picture.structure().extent() == docksort.media.FrameStructure.Extent.WHOLE
-                && picture.structure().isKnown();
-        if (cutOff) {
-            return new Resolution.Impossible(
-                    "its end is missing: a copy that is encoded anew holds the place of what is lost");
-        }
-        if (counted || container.equals("MPEG-PS") || picture.rateKind() == VideoFacts.RateKind.INTERPRETED) {
-            return new Resolution.Impossible("its file does not say when which frame is shown, which " + wrapper.label()
-                    + " must: a copy that is encoded anew counts them");
-        }
-        var form = new CopyForm(
-                Optional.empty(),
-                wrapper,
-                picture.raster(),
-                picture.pixelAspect(),
-                picture.rate(),
-                picture.frames().count(),
-                picture.frames().origin() == docksort.media.Frames.Origin.ESTIMATED,
-                picture.scan().isInterlaced(),
-                false,
-                false,
-                picture.pixels().alpha(),
-                sound,
-                List.of(),
-                range,
-                false);
-        return new Resolution.Possible(form, List.of(codec + " taken over as it is"));
-    }
-
-    private static Rational upright(VideoFacts picture, Rational aspect) {
-        return picture.rotationDegrees() % 180 == 0 ? aspect : Rational.of(1).dividedBy(aspect);
-    }
-
-    /// The raster turned upright, with square pixels where the recipe wants them.
-    private Raster shaped(VideoFacts picture, Rational aspect, List<String> chosen) {
-        Raster upright = picture.rotationDegrees() % 180 == 0
-                ? picture.raster()
-                : picture.raster().turned();
-        if (picture.rotationDegrees() != 0) {
-            chosen.add("turned upright by " + picture.rotationDegrees() + "°");
-        }
-        if (!squarePixels || aspect.equals(Rational.of(1))) {
-            return upright;
-        }
-        chosen.add("pixels of " + aspect + " made square");
-        // The longer side stays: nothing is enlarged.
-        boolean wide = aspect.compareTo(Rational.of(1)) > 0;
-        long width = wide
-                ? upright.width()
-                : aspect.times(Rational.of(upright.width())).rounded();
-        long height = wide ? Rational.of(upright.height()).dividedBy(aspect).rounded() : upright.height();
-        return new Raster(Math.clamp(width, 2, 65_536), Math.clamp(height, 2, 65_536));
-    }
-
-    private void tellTarget(VideoTarget target, VideoFacts picture, Raster raster, boolean alpha, List<String> chosen) {
-        if (alpha) {
-            chosen.add(target.label() + ", because there is alpha");
-        } else if (target.isHdFamily()) {
-            chosen.add("the HD family, because it has " + raster);
-        } else if (target.isVc3() && encoding.usual().filter(target::equals).isEmpty()) {
-            chosen.add("the resolution-independent family, because of " + raster);
-        }
-        boolean byDepth = encoding == Encoding.VC3_BY_DEPTH || encoding == Encoding.H264_INTRA;
-        if (byDepth) {
-            chosen.add(target.bitDepth() + " bit, because the clip has "
-                    + picture.pixels().bitDepth());
-        }
-    }
-
-    private FrameRate rate(VideoFacts picture, List<String> chosen) {
-        if (picture.rateKind() != VideoFacts.RateKind.VARIABLE) {
-            return picture.rate();
-        }
-        FrameRate rate = conformTo.orElse(picture.rate());
-        chosen.add("variable rate conformed to " + rate.label() + " fps");
-        return rate;
-    }
-
-    private static long framesAt(FrameRate rate, VideoFacts picture) {
-        return rate.equals(picture.rate()) ? picture.frames().count() : rate.framesIn(picture.seconds());
-    }
-
-    /// CineForm wants a width in steps of 16 (libavcodec/cfhdenc.c, FFmpeg 8.0): the nearest below.
-    private static Raster even(Raster raster, VideoTarget target) {
-        return target.family() == VideoTarget.Family.CINEFORM
-                ? new Raster(Math.max(32, raster.width() / 16 * 16), Math.max(32, raster.height() / 8 * 8))
-                : raster;
+        return new RecipeForClip(this).of(clip, circumstances, range);
     }
 
     /// Whether a copy would have less colour resolution than the clip.

@@ -29,7 +29,8 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 
 /// Recipes and rules as a JSON file that can be edited by hand and passed on. Its form is described by
-/// `recipes-and-rules.schema.json`; what a schema cannot say (parts that do not go together) is checked after.
+/// `recipes-and-rules.schema.json`; what a schema cannot say (parts that do not go together) is checked
+/// after.
 public final class SortBookFile {
     public static final String SCHEMA = "recipes-and-rules.schema.json";
     private static final String FORMAT = "dock-sort recipes and rules";
@@ -101,12 +102,12 @@ public final class SortBookFile {
                 "Correct it there, or export it again."));
     }
 
-    private interface Made<T> {
+    private interface PastCopy<T> {
         T make();
     }
 
     /// One part of the file, with its place where it cannot be used.
-    private static <T> T part(String name, String place, Made<T> part) {
+    private static <T> T part(String name, String place, PastCopy<T> part) {
         try {
             return part.make();
         } catch (IllegalArgumentException | ArithmeticException e) {

@@ -13,8 +13,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 
-/// What deleting some copies would do, file by file, before it is done. A file may go only when the catalogue
-/// and its own metadata both call it this copy, and when nothing else speaks against it.
+/// What deleting some copies would do, file by file, before it is done. A file may go only when the
+/// catalogue and its own metadata both call it this copy, and when nothing else speaks against it.
 public record CleanUp(List<Line> lines) {
     public CleanUp {
         lines = List.copyOf(lines);
@@ -82,7 +82,8 @@ public record CleanUp(List<Line> lines) {
 
     /// Bytes that come free.
     public ByteSize bytes() {
-        return new ByteSize(lines.stream().mapToLong(line -> line.bytes.bytes()).sum());
+        return new ByteSize(
+                going().stream().mapToLong(line -> line.bytes.bytes()).sum());
     }
 
     /// What is handed over to be removed.

@@ -6,14 +6,16 @@ import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.Timecode;
 import docksort.problem.CoreException.InputRefused;
+import docksort.timeline.EditLines.Edit;
+import docksort.timeline.EditLines.Row;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
@@ -28,27 +30,10 @@ import java.util.regex.Pattern;
 /// through the transition. Speeds stand in M2 lines, in frames of media a second. The rate stands
 /// nowhere: it is the one that is given, unless the labels count higher.
 public final class EditList implements TimelineDocument {
-    private static final String LABEL = "\\d{1,2}[:;.]\\d{2}[:;.]\\d{2}[:;.,]\\d{2,3}";
-    private static final Pattern EVENT = Pattern.compile("\\s*(\\w{1,8})\\s+(\\S+)\\s+([A-Z0-9/]+)"
-            + "\\s+(C|D|W\\d{1,3}|K(?:\\s*[BO])?)\\s+(?:(\\d{1,4})\\s+)?"
-            + "(" + LABEL + ")\\s+(" + LABEL + ")\\s+(" + LABEL + ")\\s+(" + LABEL + ").*");
-    private static final Pattern SPEED =
-            Pattern.compile("\\s*M2\\s+(\\S+)\\s+([+-]?\\d{1,4}(?:\\.\\d{1,3})?)(?:\\s.*)?");
-    private static final Pattern COMMENT = Pattern.compile("\\s*+\\*\\s*+([A-Z][A-Z .\\t]*+):(.*)");
+
     private static final Pattern TITLE = Pattern.compile("\\s*TITLE\\s*:\\s*(.*)");
 
-    private static final String SOURCE_FILE = "SOURCE FILE";
-
-    /// What the line before it was before it was switched; `-` where there was none.
-    private static final String BEFORE = "DOCKSORT BEFORE";
-
     private static final String REVIEW = "DOCKSORT REVIEW";
-    private static final String NOTHING = "-";
-
-    /// Media without a reel of its own, and black (common practice, no source).
-    private static final String NO_REEL = "AX";
-
-    private static final String BLACK = "BL";
 
     private final Path file;
     private final FrameRate rate;
@@ -64,31 +49,8 @@ public final class EditList implements TimelineDocument {
         this.charset = charset;
         this.lineEnd = lineEnd;
         this.rows = new ArrayList<>(lines.stream().map(Row::new).toList());
-        this.edits = edits(rows);
+        this.edits = EditLines.of(rows);
         this.version = version;
-    }
-
-    /// A line of the file, and those that were put behind it since.
-    private static final class Row {
-        String text;
-        boolean gone;
-        final List<Row> behind = new ArrayList<>(0);
-
-        Row(String text) {
-            this.text = text;
-        }
-
-        String value() {
-            Matcher comment = COMMENT.matcher(text);
-            return comment.matches() ? comment.group(2).strip() : "";
-        }
-
-        void addTo(List<String> lines) {
-            if (!gone) {
-                lines.add(text);
-            }
-            behind.forEach(row -> row.addTo(lines));
-        }
     }
 
     private List<String> lines() {
@@ -107,15 +69,17 @@ public final class EditList implements TimelineDocument {
         String text = new String(bytes, charset);
         String lineEnd = text.contains("\r\n") ? "\r\n" : text.indexOf('\r') >= 0 ? "\r" : "\n";
         List<String> lines = List.of(text.split(Pattern.quote(lineEnd), -1));
-        List<Matcher> edits =
-                lines.stream().map(EVENT::matcher).filter(Matcher::matches).toList();
+        List<Matcher> edits = lines.stream()
+                .map(EditLines.EVENT::matcher)
+                .filter(Matcher::matches)
+                .toList();
         if (edits.isEmpty()) {
             throw TimelineDocument.refused(
                     file,
                     "no line of it is an edit of a CMX 3600 list",
                     "Export it again as a CMX 3600 edit list (.edl), or as OpenTimelineIO (.otio).");
         }
-        return new EditList(absolute, rate(edits, usual), charset, lineEnd, lines, version);
+        return new EditList(absolute, EditLines.rate(edits, usual), charset, lineEnd, lines, version);
     }
 
     private static Charset charset(byte[] bytes) {
@@ -125,31 +89,6 @@ public final class EditList implements TimelineDocument {
         } catch (CharacterCodingException e) {
             return StandardCharsets.ISO_8859_1; // every byte comes out as it came in
         }
-    }
-
-    private static FrameRate rate(List<Matcher> edits, FrameRate usual) {
-        int highest = 0;
-        boolean drop = false;
-        for (Matcher edit : edits) {
-            for (String label : List.of(edit.group(8), edit.group(9))) {
-                highest = Math.max(highest, Integer.parseInt(label.substring(label.length() - 2)));
-                drop |= isDrop(label);
-            }
-        }
-        if (highest < usual.nominal() && (!drop || usual.allowsDropFrame())) {
-            return usual;
-        }
-        int least = highest;
-        boolean onlyDrop = drop;
-        return FrameRate.COMMON.stream()
-                .filter(rate -> rate.nominal() > least && (!onlyDrop || rate.allowsDropFrame()))
-                .findFirst()
-                .orElse(usual);
-    }
-
-    private static boolean isDrop(String label) {
-        char last = label.charAt(label.length() - 3);
-        return last == ';' || last == ',' || last == '.';
     }
 
     @Override
@@ -183,113 +122,12 @@ public final class EditList implements TimelineDocument {
         return version;
     }
 
-    /// One edit with where its comments stand.
-    private static final class Edit {
-        final String number;
-        final String reel;
-        final String track;
-        final int transitionFrames;
-        final List<String> labels;
-        String fromName = "";
-        String toName = "";
-        String speed = "";
-        Optional<Row> sourceFile = Optional.empty();
-        Optional<Row> before = Optional.empty();
-        final List<Row> files = new ArrayList<>(0);
-        boolean fileAfterToName;
-        Row anchor; // behind which a comment of its own is put
-
-        Edit(Row row, Matcher match) {
-            anchor = row;
-            number = match.group(1);
-            reel = match.group(2);
-            track = match.group(3);
-            transitionFrames = match.group(5) == null ? 0 : Integer.parseInt(match.group(5));
-            labels = List.of(match.group(6), match.group(7), match.group(8), match.group(9));
-        }
-
-        boolean isBlack() {
-            return reel.equalsIgnoreCase(BLACK);
-        }
-    }
-
-    private static List<Edit> edits(List<Row> rows) {
-        var edits = new ArrayList<Edit>();
-        for (Row row : rows) {
-            Matcher event = EVENT.matcher(row.text);
-            if (event.matches()) {
-                edits.add(new Edit(row, event));
-                outgoingOf(edits).ifPresent(outgoing -> outgoing.anchor = row); // two lines of one number stay together
-                continue;
-            }
-            if (edits.isEmpty()) {
-                continue;
-            }
-            Matcher speed = SPEED.matcher(row.text);
-            Matcher comment = COMMENT.matcher(row.text);
-            if (speed.matches()) {
-                ofReel(edits, speed.group(1)).speed = speed.group(2);
-                edits.getLast().anchor = row;
-            } else if (comment.matches()) {
-                comment(edits, comment.group(1).strip(), row);
-            }
-        }
-        return edits;
-    }
-
-    /// The edit before the last, where both are one transition.
-    private static Optional<Edit> outgoingOf(List<Edit> edits) {
-        if (edits.size() < 2) {
-            return Optional.empty();
-        }
-        Edit before = edits.get(edits.size() - 2);
-        return before.number.equals(edits.getLast().number) ? Optional.of(before) : Optional.empty();
-    }
-
-    /// In a dissolve the M2 line of either side stands behind both lines; the reel tells whose it is.
-    private static Edit ofReel(List<Edit> edits, String reel) {
-        Edit last = edits.getLast();
-        return outgoingOf(edits)
-                .filter(before -> before.reel.equals(reel) && !last.reel.equals(reel))
-                .orElse(last);
-    }
-
-    /// Comments of a transition stand behind its second line. Of two files the first is the outgoing
-    /// side's; a single one is the incoming side's where that was named before it.
-    private static void comment(List<Edit> edits, String name, Row row) {
-        Edit last = edits.getLast();
-        Edit from = outgoingOf(edits).filter(before -> !before.isBlack()).orElse(last);
-        switch (name) {
-            case "FROM CLIP NAME" -> {
-                from.fromName = row.value();
-                from.anchor = row;
-            }
-            case "TO CLIP NAME" -> last.toName = row.value();
-            case SOURCE_FILE -> {
-                last.fileAfterToName = !last.toName.isEmpty();
-                last.files.add(row);
-                boolean both = last.files.size() > 1;
-                Optional<Row> first = Optional.of(last.files.getFirst());
-                if (from != last) {
-                    from.sourceFile = both || !last.fileAfterToName ? first : Optional.empty();
-                }
-                last.sourceFile = both || from == last || last.fileAfterToName ? Optional.of(row) : Optional.empty();
-            }
-            case BEFORE -> {
-                Row named = last.files.isEmpty() ? row : last.files.getLast();
-                (from.sourceFile.filter(file -> file == named).isPresent() ? from : last).before = Optional.of(row);
-            }
-            default -> {}
-        }
-        last.anchor = row;
-    }
-
     @Override
     public List<TimelineEvent> events() {
         var events = new ArrayList<TimelineEvent>();
         Optional<Timecode> zero = edits.stream()
                 .flatMap(edit -> timecode(edit.labels.get(2)).stream())
-                .min(java.util.Comparator.comparingLong(Timecode::frameOfDay));
+                .min(Comparator.comparingLong(Timecode::frameOfDay));
         for (int i = 0; i < edits.size(); i++) {
             Edit edit = edits.get(i);
             long frames = frames(edit.labels.get(2), edit.labels.get(3));
@@ -342,14 +180,14 @@ public final class EditList implements TimelineDocument {
         }
         List<String> others = edit.before
                 .map(Row::value)
-                .filter(kept -> !kept.equals(NOTHING))
+                .filter(kept -> !kept.equals(EditLines.NOTHING))
                 .map(List::of)
                 .orElse(List.of());
         String name = name(edit, outgoing);
         return new Mention(
                 address(edit),
                 others,
-                edit.reel.equalsIgnoreCase(NO_REEL) ? "" : edit.reel,
+                edit.reel.equalsIgnoreCase(EditLines.NO_REEL) ? "" : edit.reel,
                 name.equals(edit.reel) ? "" : name,
                 "");
     }
@@ -357,7 +195,7 @@ public final class EditList implements TimelineDocument {
     private static String address(Edit edit) {
         return edit.sourceFile
                 .map(Row::value)
-                .filter(value -> !value.equals(NOTHING))
+                .filter(value -> !value.equals(EditLines.NOTHING))
                 .orElse("");
     }
 
@@ -390,15 +228,15 @@ public final class EditList implements TimelineDocument {
             return false;
         }
         if (edit.sourceFile.isEmpty()) {
-            var named = new Row("* " + SOURCE_FILE + ": " + target.address());
+            var named = new Row("* " + EditLines.SOURCE_FILE + ": " + target.address());
             placeFor(edit).behind.add(named);
             edit.sourceFile = Optional.of(named);
-            keep(edit, named, NOTHING);
+            keep(edit, named, EditLines.NOTHING);
         } else {
             Row named = edit.sourceFile.get();
             named.text = withValue(named.text, target.address());
             if (edit.before.isEmpty() && !target.anew()) {
-                keep(edit, named, now.isEmpty() ? NOTHING : now);
+                keep(edit, named, now.isEmpty() ? EditLines.NOTHING : now);
             }
         }
         return true;
@@ -408,32 +246,35 @@ public final class EditList implements TimelineDocument {
     /// before it.
     private Row placeFor(Edit edit) {
         int index = edits.indexOf(edit);
-        Optional<Edit> outgoing = outgoingOf(edits.subList(0, index + 1)).filter(before -> !before.isBlack());
+        Optional<Edit> outgoing =
+                EditLines.outgoingOf(edits.subList(0, index + 1)).filter(before -> !before.isBlack());
         if (edit.toName.isEmpty()
                 && outgoing.isPresent()
                 && outgoing.get().sourceFile.isEmpty()) {
-            var nothing = new Row("* " + SOURCE_FILE + ": " + NOTHING);
+            var nothing = new Row("* " + EditLines.SOURCE_FILE + ": " + EditLines.NOTHING);
             edit.anchor.behind.add(nothing);
             outgoing.get().sourceFile = Optional.of(nothing);
-            keep(outgoing.get(), nothing, NOTHING);
+            keep(outgoing.get(), nothing, EditLines.NOTHING);
         }
         return edit.anchor;
     }
 
     private static void keep(Edit edit, Row named, String value) {
-        var before = new Row("* " + BEFORE + ": " + value);
+        var before = new Row("* " + EditLines.BEFORE + ": " + value);
         named.behind.addFirst(before);
         edit.before = Optional.of(before);
     }
 
     private static boolean isKept(String kept, MediaTarget target, Predicate<String> leadsToOriginal) {
-        return target.isOriginal() ? kept.equals(NOTHING) || leadsToOriginal.test(kept) : kept.equals(target.address());
+        return target.isOriginal()
+                ? kept.equals(EditLines.NOTHING) || leadsToOriginal.test(kept)
+                : kept.equals(target.address());
     }
 
     private static void takeBack(Edit edit, String kept) {
         edit.before.ifPresent(row -> row.gone = true);
         edit.before = Optional.empty();
-        if (kept.equals(NOTHING)) {
+        if (kept.equals(EditLines.NOTHING)) {
             edit.sourceFile.ifPresent(row -> row.gone = true);
             edit.sourceFile = Optional.empty();
         } else {
@@ -463,7 +304,7 @@ public final class EditList implements TimelineDocument {
     }
 
     private static boolean isReview(Row row) {
-        Matcher comment = COMMENT.matcher(row.text);
+        Matcher comment = EditLines.COMMENT.matcher(row.text);
         return comment.matches() && comment.group(1).strip().equals(REVIEW);
     }
 
@@ -487,114 +328,5 @@ public final class EditList implements TimelineDocument {
     @Override
     public EditList copy() {
         return new EditList(file, rate, charset, lineEnd, lines(), version);
-    }
-
-    // Writing a list from nothing
-
-    /// One edit to be written.
-    ///
-    /// @param reel empty where the media has none
-    /// @param dissolveFrames length of a dissolve from the edit before it, 0 for a cut
-    /// @param speed frames of media for a frame of the list
-    public record Line(
-            String reel,
-            String track,
-            long dissolveFrames,
-            Timecode sourceIn,
-            Timecode sourceOut,
-            Timecode recordIn,
-            Timecode recordOut,
-            Rational speed,
-            String clipName,
-            String sourceFile) {}
-
-    /// A list as text. Names lose line breaks; a reel is written with its letters and digits.
-    ///
-    /// @param edits in the order of their record time
-    public static String write(String title, FrameRate rate, boolean dropFrame, List<Line> edits) {
-        var text = new StringBuilder("TITLE: ").append(oneLine(title)).append('\n');
-        text.append(dropFrame ? "FCM: DROP FRAME\n" : "FCM: NON-DROP FRAME\n");
-        int number = 1;
-        for (int i = 0; i < edits.size(); i++) {
-            Line edit = edits.get(i);
-            text.append('\n');
-            boolean dissolve = edit.dissolveFrames > 0;
-            if (dissolve) {
-                boolean fromBlack = i == 0 || !edits.get(i - 1).recordOut.equals(edit.recordIn);
-                Line from = fromBlack ? edit : edits.get(i - 1);
-                Timecode at = fromBlack ? new Timecode(0, rate.nominal(), dropFrame) : from.sourceOut;
-                text.append(row(number, fromBlack ? BLACK : reel(from.reel), edit.track, "C", "", at, at, edit, true));
-                text.append(row(
-                        number,
-                        reel(edit.reel),
-                        edit.track,
-                        "D",
-                        String.format(Locale.ROOT, "%03d", edit.dissolveFrames),
-                        edit.sourceIn,
-                        edit.sourceOut,
-                        edit,
-                        false));
-                if (!fromBlack) {
-                    name(text, "FROM CLIP NAME", from.clipName);
-                    name(text, SOURCE_FILE, from.sourceFile.isEmpty() ? NOTHING : from.sourceFile);
-                }
-                name(text, "TO CLIP NAME", edit.clipName);
-            } else {
-                text.append(
-                        row(number, reel(edit.reel), edit.track, "C", "", edit.sourceIn, edit.sourceOut, edit, false));
-                name(text, "FROM CLIP NAME", edit.clipName);
-            }
-            name(text, SOURCE_FILE, edit.sourceFile);
-            if (!edit.speed.equals(Rational.of(1))) {
-                text.append(String.format(
-                        Locale.ROOT,
-                        "M2   %-8s       %05.1f                %s%n".replace("%n", "\n"),
-                        reel(edit.reel),
-                        edit.speed.times(Rational.of(rate.nominal())).toDouble(),
-                        edit.sourceIn));
-            }
-            number++;
-        }
-        return text.toString();
-    }
-
-    private static String row(
-            int number,
-            String reel,
-            String track,
-            String transition,
-            String frames,
-            Timecode in,
-            Timecode out,
-            Line edit,
-            boolean withoutLength) {
-        return String.format(
-                Locale.ROOT,
-                "%03d  %-8s %-5s %-4s %-3s %s %s %s %s\n",
-                number,
-                reel,
-                track,
-                transition,
-                frames,
-                in,
-                out,
-                edit.recordIn,
-                withoutLength ? edit.recordIn : edit.recordOut);
-    }
-
-    private static void name(StringBuilder text, String what, String value) {
-        if (!value.isEmpty()) {
-            text.append("* ").append(what).append(": ").append(oneLine(value)).append('\n');
-        }
-    }
-
-    private static String oneLine(String text) {
-        return text.replaceAll("\\R|\\p{Cntrl}", " ").strip();
-    }
-
-    /// Lists know reels of letters, digits and a few signs, without spaces.
-    static String reel(String reel) {
-        String plain = reel.replaceAll("[^A-Za-z0-9_.-]", "_");
-        return plain.isEmpty() ? NO_REEL : plain;
     }
 }

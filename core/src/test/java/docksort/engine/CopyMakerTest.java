@@ -49,7 +49,7 @@ class CopyMakerTest {
         Path copy = folder.resolve("copy.mov");
         var order = new CopyOrder(
                 new ClipSource.SingleFile(original), facts, Clips.form(facts, target, raster), "copy", tags, copy);
-        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         return facts(copy);
     }
@@ -219,11 +219,11 @@ class CopyMakerTest {
                 order(original, facts, VideoTarget.VC3_HD, new Raster(1280, 720), "full.mov"),
                 order(original, facts, VideoTarget.VC3_LB, new Raster(640, 360), "light.mov"));
         assertThat(CopyCommand.goTogether(together.get(0), together.get(1))).isTrue();
-        assertThat(new CopyMaker(engine).make(together, (_, _) -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(together, (_, _) -> {}, ProcessControl.of(new Cancellation())))
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         for (CopyOrder order : together) {
             byte[] made = Files.readAllBytes(order.output());
-            assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
+            assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
                     .isInstanceOf(CopyMaker.Outcome.Written.class);
             assertThat(Files.readAllBytes(order.output()))
                     .as("%s", order.output())
@@ -274,7 +274,7 @@ class CopyMakerTest {
         }
         try (MediaEngine refused = MediaEngine.inFolder(narrow)) {
             CopyOrder order = order(original, facts, VideoTarget.PRORES_422, new Raster(3840, 2160), "refused.mov");
-            assertThat(new CopyMaker(refused).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
+            assertThat(new CopyMaker(refused).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
                     .isInstanceOfSatisfying(CopyMaker.Outcome.Failed.class, failed -> {
                         assertThat(failed.lack()).isEqualTo(CopyMaker.Lack.MEMORY);
                         assertThat(failed.problem().why()).isEqualTo("there was not enough memory");
@@ -303,7 +303,7 @@ class CopyMakerTest {
                                 cancellation.cancel();
                             }
                         },
-                        Conduct.of(cancellation));
+                        ProcessControl.of(cancellation));
         assertThat(outcome).isEqualTo(new CopyMaker.Outcome.Cancelled());
         assertThat(ProcessHandle.current().descendants().filter(this::isAtWorkHere))
                 .isEmpty();

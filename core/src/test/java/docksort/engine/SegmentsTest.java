@@ -61,12 +61,13 @@ class SegmentsTest {
     }
 
     private void inOnePiece(CopyOrder... orders) throws InterruptedException {
-        assertThat(new CopyMaker(engine).make(List.of(orders), (_, _) -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(List.of(orders), (_, _) -> {}, ProcessControl.of(new Cancellation())))
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
     }
 
     private boolean inSegments(int number, CopyOrder... orders) throws InterruptedException {
-        return new SegmentMaker(engine, List.of(orders), number, (_, _) -> {}).make(Conduct.of(new Cancellation()));
+        return new SegmentMaker(engine, List.of(orders), number, (_, _) -> {})
+                .make(ProcessControl.of(new Cancellation()));
     }
 
     private List<String> files() throws IOException {
@@ -305,8 +306,8 @@ class SegmentsTest {
         var maker = new CopyMaker(engine, QUICK);
         var few = new Heard(0.5, new ArrayList<>());
         var many = new Heard(8, new ArrayList<>());
-        Conduct usual = Conduct.of(new Cancellation());
-        var gentle = new Conduct(new Cancellation(), new Brake(), Conduct.Rank.LAST, 0);
+        ProcessControl usual = ProcessControl.of(new Cancellation());
+        var gentle = new ProcessControl(new Cancellation(), new Brake(), ProcessControl.Rank.LAST, 0);
 
         assertThat(written(maker.make(List.of(order), few, usual)).segments()).isEqualTo(1);
         byte[] whole = Files.readAllBytes(order.output());
@@ -334,7 +335,8 @@ class SegmentsTest {
         CopyOrder order = slow(original);
         var maker = new CopyMaker(engine, QUICK);
         var many = new Heard(8, new ArrayList<>());
-        CopyMaker.Outcome.Written outcome = written(maker.make(List.of(order), many, Conduct.of(new Cancellation())));
+        CopyMaker.Outcome.Written outcome =
+                written(maker.make(List.of(order), many, ProcessControl.of(new Cancellation())));
         assertThat(many.segmented()).hasSize(1);
         assertThat(outcome.segments()).isEqualTo(1);
         assertThat(outcome.complaint()).isNotEmpty();
@@ -356,7 +358,7 @@ class SegmentsTest {
                 cancellation.cancel();
             }
         };
-        assertThat(maker.make(List.of(order), ending, Conduct.of(cancellation)))
+        assertThat(maker.make(List.of(order), ending, ProcessControl.of(cancellation)))
                 .isEqualTo(new CopyMaker.Outcome.Cancelled());
         assertThat(files().stream().filter(name -> name.startsWith(".dock-sort-")))
                 .isEmpty();

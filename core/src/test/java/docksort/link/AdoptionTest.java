@@ -10,6 +10,7 @@ import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.link.Adoption.Level;
 import docksort.problem.CoreException.InputRefused;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.sort.CopyKind;
 import docksort.sort.Recipe;
@@ -111,7 +112,7 @@ class AdoptionTest {
         for (String name : names.length == 0 ? TAKES.stream().map(Take::name).toArray(String[]::new) : names) {
             Files.copy(folder.resolve("painted/" + name + ".mov"), card.resolve(name + ".mov"));
         }
-        project.addArrival(card, ScanListener.none(), new Cancellation());
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
     }
 
     private Path folderOfCards() {
@@ -125,7 +126,7 @@ class AdoptionTest {
     }
 
     private Adoption look(NamePattern... patterns) throws Exception {
-        return project.stockRoom().look(copies, List.of(patterns), (_, _) -> {}, new Cancellation());
+        return project.adoptions().look(copies, List.of(patterns), (_, _) -> {}, new Cancellation());
     }
 
     private static Map<String, String> sure(Adoption adoption) {
@@ -175,7 +176,7 @@ class AdoptionTest {
         Files.copy(folder.resolve("painted/A001_C001.mov"), card.resolve("Dome.mov"));
         Files.copy(folder.resolve("painted/A001_C004.mov"), card.resolve("Dome_Proxy.mov"));
         Files.copy(folder.resolve("painted/A001_C005.mov"), card.resolve("Mirror.mov"));
-        project.addArrival(card, ScanListener.none(), new Cancellation());
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
         small("A001_C001", "Dome_Proxy.mov");
         small("A001_C004", "Dome_Proxy_Proxy.mov");
         small("A001_C005", "Mirror_Proxy.mov");
@@ -191,7 +192,7 @@ class AdoptionTest {
         // A second card with the same names and lengths as two of the first, but other pictures.
         Path second = Files.createDirectories(card.resolveSibling("Card B"));
         Files.copy(folder.resolve("painted/A001_C005.mov"), second.resolve("A001_C004.mov"));
-        project.addArrival(second, ScanListener.none(), new Cancellation());
+        project.arrivals().add(second, ScanListener.none(), new Cancellation());
         arrive("A001_C001", "A001_C003", "A001_C004");
         small("A001_C004", "Card A/A001_C004_P.mov"); // of the first card
         small("A001_C005", "Card B/A001_C004_P.mov"); // of the second, same name and length
@@ -258,9 +259,9 @@ class AdoptionTest {
             small(take.name, take.name + "_P.mov");
         }
         Adoption adoption = look();
-        assertThat(project.stockRoom().adopt(copies, adoption.pairs(Level.SURE)))
+        assertThat(project.adoptions().adopt(copies, adoption.pairs(Level.SURE)))
                 .isEqualTo(5);
-        assertThat(project.stock(ServingOrder.LIGHT_FIRST))
+        assertThat(project.stocktaking().lines(ServingOrder.LIGHT_FIRST))
                 .allSatisfy(line -> assertThat(line.served().label()).isEqualTo(CopyKind.LIGHT.label()));
         assertThat(look().pairs())
                 .as("what is in the stock is not offered again")
@@ -269,30 +270,31 @@ class AdoptionTest {
         project.close();
         project = Project.open(place, engine, InstantSource.system());
         assertThat(project.undo()).hasValueSatisfying(what -> assertThat(what).startsWith("Took over 5 copies"));
-        assertThat(project.stock()).allSatisfy(line -> assertThat(line.copies()).isEmpty());
+        assertThat(project.stocktaking().lines())
+                .allSatisfy(line -> assertThat(line.copies()).isEmpty());
     }
 
     @Test
     void aLostCatalogueIsRebuiltFromOriginalsAndCopies() throws Exception {
         arrive();
         project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3)));
-        project.plans().enqueue(project.plans().loadSheet());
-        try (Project.LockedRun run = project.startRun(2, () -> {}).orElseThrow()) {
+        project.queue().enqueue(project.plans().loadSheet());
+        try (LockedRun run = project.runs().start(2, () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
         }
         List<String> before = stock(project);
         assertThat(before).hasSize(10).allMatch(line -> line.endsWith("READY"));
-        Path made = project.copiesRoot().path();
+        Path made = project.roots().copies().path();
         project.close();
 
         Path fresh = project.folder().resolveSibling("rebuilt");
         project = Project.open(fresh, engine, InstantSource.system());
-        project.copiesInto(made);
-        project.addArrival(card, ScanListener.none(), new Cancellation());
-        Adoption adoption = project.stockRoom().look(made, List.of(), (_, _) -> {}, new Cancellation());
+        project.copyFolders().copiesInto(made);
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        Adoption adoption = project.adoptions().look(made, List.of(), (_, _) -> {}, new Cancellation());
         assertThat(adoption.pairs())
                 .allSatisfy(pair -> assertThat(pair.reason()).isEqualTo("its own metadata name this original"));
-        project.stockRoom().adopt(made, adoption.pairs(Level.SURE));
+        project.adoptions().adopt(made, adoption.pairs(Level.SURE));
         assertThat(stock(project)).isEqualTo(before);
         project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3)));
         assertThat(project.plans().loadSheet().wanted())
@@ -301,7 +303,7 @@ class AdoptionTest {
     }
 
     private static List<String> stock(Project project) {
-        return project.stock().stream()
+        return project.stocktaking().lines().stream()
                 .flatMap(line -> line.copies().stream()
                         .map(copy -> line.clip().name() + " " + copy.kind() + " " + copy.recipeId() + " " + copy.file()
                                 + " " + (copy.state() == CopyState.READY ? "READY" : copy.note())))

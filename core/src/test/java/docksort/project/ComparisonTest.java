@@ -61,9 +61,9 @@ class ComparisonTest {
                         "-pix_fmt",
                         "yuv420p");
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             Clip clip = project.clips().getFirst();
-            List<Tried> tried = project.plans().compare(clip, Recipe.BUILT_IN, _ -> {}, new Cancellation());
+            List<Tried> tried = project.trials().compare(clip, Recipe.BUILT_IN, _ -> {}, new Cancellation());
             Map<String, Tried> byName = tried.stream().collect(Collectors.toMap(Tried::name, Function.identity()));
             Tried original = tried.getFirst();
             Tried half = get(byName, Recipe.LIGHT_PRORES_HALF);
@@ -85,7 +85,7 @@ class ComparisonTest {
             }
             var cancelled = new Cancellation();
             cancelled.cancel();
-            assertThat(project.plans().compare(clip, Recipe.BUILT_IN, _ -> {}, cancelled))
+            assertThat(project.trials().compare(clip, Recipe.BUILT_IN, _ -> {}, cancelled))
                     .isEmpty();
         }
     }

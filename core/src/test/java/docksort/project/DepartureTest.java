@@ -48,7 +48,6 @@ class DepartureTest {
 
     private final MediaEngine engine = MediaEngine.locate();
     private Project project;
-    private DispatchRoom room;
     private TimelineDocument document;
     private Path original = Path.of("");
     private Path cut = Path.of("");
@@ -60,11 +59,11 @@ class DepartureTest {
         Files.createDirectories(folder.resolve("volume/card"));
         new Footage(engine).clip(original, "192x108", "25", 50, "-c:v", "mjpeg");
         project = Project.open(folder.resolve("project"), engine, InstantSource.system());
-        project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
-        project.plans().change(new SortBook(List.of(), List.of(), false), "test");
+        project.arrivals().add(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
+        project.book().change(new SortBook(List.of(), List.of(), false), "test");
         project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
-        project.plans().enqueue(project.plans().loadSheet());
-        try (var run = project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+        project.queue().enqueue(project.plans().loadSheet());
+        try (var run = project.runs().start(Terms.fixed(1), () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
         }
         cut = Files.writeString(folder.resolve("cut.otio"), """
@@ -74,9 +73,8 @@ class DepartureTest {
                   {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "%s"}}]}]}}
             """.formatted(original.toUri()));
         target = folder.resolve("out/cut-review.otio");
-        room = project.dispatchRoom();
-        room.deliver(project.timelineFormat().raster());
-        document = room.open(cut);
+        project.settings().deliver(project.settings().timelineFormat().raster());
+        document = project.timelines().open(cut);
         turn(ServingOrder.LIGHT_FIRST);
     }
 
@@ -87,26 +85,37 @@ class DepartureTest {
     }
 
     private void turn(ServingOrder order) {
-        room.switchTo(room.conform(document, project.stock()), order);
+        project.serving()
+                .switchTo(
+                        project.timelines()
+                                .conform(document, project.stocktaking().lines()),
+                        order);
     }
 
     private WorkingCopy copy() {
-        return project.stock().getFirst().copies().getFirst();
+        return project.stocktaking().lines().getFirst().copies().getFirst();
     }
 
     private DepartureCheck checked() {
-        project.refreshStock();
-        DepartureCheck check =
-                room.check(room.conform(document, project.stock()), Purpose.REVIEW, false, (_, _) -> {}, () -> false);
+        project.stocktaking().refresh();
+        DepartureCheck check = project.departures()
+                .check(
+                        project.timelines()
+                                .conform(document, project.stocktaking().lines()),
+                        Purpose.REVIEW,
+                        false,
+                        (_, _) -> {},
+                        () -> false);
         assertThat(check.findings()).filteredOn(DepartureCheck.Finding::blocks).isEmpty();
         return check;
     }
 
     private DepartureReport depart(DepartureCheck check) {
-        return room.depart(
-                document,
-                check,
-                new DispatchRoom.Departure(target, Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
+        return project.departures()
+                .depart(
+                        document,
+                        check,
+                        new Departures.Departure(target, Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
     }
 
     /// What can happen between a check and a departure.
@@ -128,17 +137,35 @@ class DepartureTest {
                     Files.writeString(test.cut, Files.readString(test.cut) + " ");
                     Files.setLastModifiedTime(test.cut, FileTime.fromMillis(1_700_000_000_000L));
                 }),
-                new Change("the raster of the delivery", test -> test.room.deliver(new Raster(3840, 2160))),
+                new Change(
+                        "the raster of the delivery",
+                        test -> test.project.settings().deliver(new Raster(3840, 2160))),
                 new Change("the raster of the project's timeline", test -> {
-                    TimelineFormat is = test.project.timelineFormat();
-                    test.project.setTimelineFormat(new TimelineFormat(
-                            new Raster(640, 360), is.rate(), is.pixelAspect(), is.primaries(), is.samplesPerSecond()));
+                    TimelineFormat is = test.project.settings().timelineFormat();
+                    test.project
+                            .settings()
+                            .setTimelineFormat(new TimelineFormat(
+                                    new Raster(640, 360),
+                                    is.rate(),
+                                    is.pixelAspect(),
+                                    is.primaries(),
+                                    is.samplesPerSecond()));
                 }),
                 new Change("the raster of the delivery", test -> test.project.undo()),
                 new Change(
                         "the handles",
-                        test -> test.room.useOf(test.room.conform(test.document, test.project.stock()), 7)),
-                new Change("event 1 A001", test -> test.project.stockRoom().stopUsing(List.of(test.copy()), true)),
+                        test -> test.project
+                                .timelines()
+                                .useOf(
+                                        test.project
+                                                .timelines()
+                                                .conform(
+                                                        test.document,
+                                                        test.project
+                                                                .stocktaking()
+                                                                .lines()),
+                                        7)),
+                new Change("event 1 A001", test -> test.project.clearing().stopUsing(List.of(test.copy()), true)),
                 new Change("event 1 A001", test -> Files.delete(test.copy().file())),
                 new Change(
                         "A001.mov",

@@ -14,7 +14,6 @@ import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
-import docksort.engine.Conduct;
 import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
 import docksort.engine.FrameSamples;
@@ -22,6 +21,7 @@ import docksort.engine.FrameSamples.Sample;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
@@ -193,13 +193,14 @@ class FrameExactTest {
                 recipe("proxy", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
                 recipe("full", CopyKind.FULL, Encoding.PRORES_422, Wrapper.MOV, new Scaling.Full()));
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             assertThat(project.clips()).hasSize(2);
-            project.readAt(
-                    project.clips().stream()
-                            .filter(clip -> clip.facts().isRateOpen())
-                            .toList(),
-                    FrameRate.FPS_25);
+            project.arrivals()
+                    .readAt(
+                            project.clips().stream()
+                                    .filter(clip -> clip.facts().isRateOpen())
+                                    .toList(),
+                            FrameRate.FPS_25);
             List<WorkingCopy> copies = run(project, recipes, _ -> {});
             assertThat(copies).hasSize(4);
             List<Long> all = LongStream.range(0, FRAMES).boxed().toList();
@@ -263,20 +264,22 @@ class FrameExactTest {
 
     private List<WorkingCopy> made(Project project, List<Recipe> recipes, Consumer<RunLine> each)
             throws InterruptedException {
-        project.addArrival(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
+        project.arrivals().add(folder.resolve("volume/card"), ScanListener.none(), new Cancellation());
         return run(project, recipes, each);
     }
 
     private static List<WorkingCopy> run(Project project, List<Recipe> recipes, Consumer<RunLine> each)
             throws InterruptedException {
-        project.plans().change(new SortBook(recipes, List.of(), false), "test");
+        project.book().change(new SortBook(recipes, List.of(), false), "test");
         project.plans().choose(project.clips(), Optional.of(recipes));
-        project.plans().enqueue(project.plans().loadSheet());
-        try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+        project.queue().enqueue(project.plans().loadSheet());
+        try (var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(10))).isTrue();
-            project.report(run.run().started()).lines().forEach(each);
+            project.runs().report(run.run().started()).lines().forEach(each);
         }
-        return project.stock().stream().flatMap(line -> line.copies().stream()).toList();
+        return project.stocktaking().lines().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList();
     }
 
     private static Recipe recipe(String id, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
@@ -340,7 +343,7 @@ class FrameExactTest {
         Path copy = folder.resolve(original.getFileName() + "-part.mov");
         var order = new CopyOrder(
                 source, facts.facts(), ((Recipe.Resolution.Possible) resolution).form(), "part", Map.of(), copy);
-        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, Conduct.of(new Cancellation())))
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
                 .as("%s", original)
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         return copy;
@@ -438,7 +441,7 @@ class FrameExactTest {
         double rate = facts.facts().video().orElseThrow().rate().exact().toDouble();
         List<Long> all = LongStream.range(0, 110).boxed().toList();
         List<Sample> samples = new FrameSamples(engine)
-                .whole(source, FrameRate.FPS_25, all, Conduct.of(new Cancellation()))
+                .whole(source, FrameRate.FPS_25, all, ProcessControl.of(new Cancellation()))
                 .orElseThrow()
                 .samples();
         var found = new ArrayList<Double>();

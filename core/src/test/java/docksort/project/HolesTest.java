@@ -52,11 +52,11 @@ class HolesTest {
                 .orElseThrow();
         Path original = Strangers.make(kind, card);
         project = Project.open(folder.resolve("project"), engine, InstantSource.system());
-        project.addArrival(card, ScanListener.none(), new Cancellation());
-        project.plans().change(new SortBook(List.of(), List.of(), false), "test");
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        project.book().change(new SortBook(List.of(), List.of(), false), "test");
         project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
-        project.plans().enqueue(project.plans().loadSheet());
-        try (var run = project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+        project.queue().enqueue(project.plans().loadSheet());
+        try (var run = project.runs().start(Terms.fixed(1), () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
         }
         cut = Files.writeString(folder.resolve("cut.otio"), """
@@ -74,16 +74,15 @@ class HolesTest {
     }
 
     private WorkingCopy copy() {
-        return project.stock().getFirst().copies().getFirst();
+        return project.stocktaking().lines().getFirst().copies().getFirst();
     }
 
     private Conform conform(TimelineDocument document) {
-        return project.dispatchRoom().conform(document, project.stock());
+        return project.timelines().conform(document, project.stocktaking().lines());
     }
 
     private List<String> blocking(TimelineDocument document, Purpose purpose, Condition condition) {
-        DepartureCheck check =
-                project.dispatchRoom().check(conform(document), purpose, false, (_, _) -> {}, () -> false);
+        DepartureCheck check = project.departures().check(conform(document), purpose, false, (_, _) -> {}, () -> false);
         return check.findings().stream()
                 .filter(finding -> finding.blocks() && finding.condition() == condition)
                 .map(DepartureCheck.Finding::words)
@@ -92,30 +91,34 @@ class HolesTest {
 
     @Test
     void itServesOnlyAfterSomebodyAcceptedItAndIsToldOfAllTheWay() {
-        DispatchRoom room = project.dispatchRoom();
         assertThat(copy().state()).isEqualTo(CopyState.READY_WITH_HOLES);
         assertThat(copy().mayServe()).isFalse();
-        TimelineDocument document = room.open(cut);
-        assertThat(room.switchTo(conform(document), ServingOrder.LIGHT_FIRST).copies())
+        TimelineDocument document = project.timelines().open(cut);
+        assertThat(project.serving()
+                        .switchTo(conform(document), ServingOrder.LIGHT_FIRST)
+                        .copies())
                 .as("nobody has accepted it")
                 .isEmpty();
 
-        project.stockRoom().stopUsing(List.of(copy()), false);
+        project.clearing().stopUsing(List.of(copy()), false);
         assertThat(copy().mayServe()).isTrue();
-        assertThat(room.switchTo(conform(document), ServingOrder.LIGHT_FIRST).copies())
+        assertThat(project.serving()
+                        .switchTo(conform(document), ServingOrder.LIGHT_FIRST)
+                        .copies())
                 .extracting(WorkingCopy::id)
                 .containsExactly(copy().id());
         assertThat(conform(document).events().getFirst().inWords()).contains("has holes of a damaged original");
         assertThat(blocking(document, Purpose.REVIEW, Condition.FRESH_COPIES)).isEmpty();
 
-        project.stockRoom().stopUsing(List.of(copy()), true);
+        project.clearing().stopUsing(List.of(copy()), true);
         assertThat(blocking(document, Purpose.REVIEW, Condition.FRESH_COPIES))
                 .singleElement()
                 .asString()
                 .contains("nobody has accepted that");
 
-        room.switchTo(conform(document), ServingOrder.ORIGINALS);
-        DepartureCheck check = room.check(conform(document), Purpose.FINISHING, false, (_, _) -> {}, () -> false);
+        project.serving().switchTo(conform(document), ServingOrder.ORIGINALS);
+        DepartureCheck check =
+                project.departures().check(conform(document), Purpose.FINISHING, false, (_, _) -> {}, () -> false);
         assertThat(check.findings())
                 .filteredOn(finding -> finding.condition() == Condition.THERE)
                 .singleElement()
@@ -125,22 +128,22 @@ class HolesTest {
     /// A timeline is made smaller for cutting, and leaves for a master.
     @Test
     void whatIsDeliveredIsSaidOnceAndFollowsNothing() {
-        DispatchRoom room = project.dispatchRoom();
-        TimelineDocument document = room.open(cut);
-        assertThat(room.delivery()).isEmpty();
+        TimelineDocument document = project.timelines().open(cut);
+        assertThat(project.settings().delivery()).isEmpty();
         assertThat(blocking(document, Purpose.FINISHING, Condition.DELIVERY_RASTER))
                 .singleElement()
                 .asString()
                 .contains("nobody has said yet");
-        room.deliver(UHD);
-        TimelineFormat before = project.timelineFormat();
-        project.setTimelineFormat(new TimelineFormat(
-                new Raster(1920, 1080),
-                before.rate(),
-                before.pixelAspect(),
-                before.primaries(),
-                before.samplesPerSecond()));
-        assertThat(room.delivery()).contains(UHD);
+        project.settings().deliver(UHD);
+        TimelineFormat before = project.settings().timelineFormat();
+        project.settings()
+                .setTimelineFormat(new TimelineFormat(
+                        new Raster(1920, 1080),
+                        before.rate(),
+                        before.pixelAspect(),
+                        before.primaries(),
+                        before.samplesPerSecond()));
+        assertThat(project.settings().delivery()).contains(UHD);
         assertThat(blocking(document, Purpose.FINISHING, Condition.DELIVERY_RASTER))
                 .isNotEmpty()
                 .allSatisfy(what -> assertThat(what).contains("the delivery 3840×2160"));
@@ -148,14 +151,13 @@ class HolesTest {
 
     @Test
     void whatLeftForAReviewIsNoMasterUntilItIsOnOriginalsAgain() throws Exception {
-        DispatchRoom room = project.dispatchRoom();
-        TimelineDocument document = room.open(cut);
+        TimelineDocument document = project.timelines().open(cut);
         document.markReview("on copies");
         assertThat(blocking(document, Purpose.FINISHING, Condition.ON_ORIGINALS))
                 .singleElement()
                 .asString()
                 .contains("on copies");
-        room.switchTo(conform(document), ServingOrder.ORIGINALS);
+        project.serving().switchTo(conform(document), ServingOrder.ORIGINALS);
         assertThat(document.reviewMark()).isEmpty();
         assertThat(blocking(document, Purpose.FINISHING, Condition.ON_ORIGINALS))
                 .isEmpty();

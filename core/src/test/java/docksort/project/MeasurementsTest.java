@@ -50,7 +50,7 @@ class MeasurementsTest {
     @Test
     void figuresAreMeasuredKeptForThisMachineAndJudgedBy() throws Exception {
         try (Project project = open()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             Clip clip = project.clips().getFirst();
             assertThat(project.measurements().measure(clip, new Cancellation())).isTrue();
             Optional<Lever> lever = project.measurements().lever(clip, _ -> {}, new Cancellation());
@@ -80,7 +80,7 @@ class MeasurementsTest {
     void aDecoderThatCanDecodesHalfOfEachSideAndTheTestSaysSo() throws Exception {
         new Footage(engine).clip(card.resolve("B.mov"), "640x360", "25", 100, "-c:v", "mjpeg");
         try (Project project = open()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             for (Clip clip : project.clips()) {
                 Lever lever = project.measurements()
                         .lever(clip, _ -> {}, new Cancellation())
@@ -96,7 +96,7 @@ class MeasurementsTest {
     @Test
     void aCancelledMeasurementKeepsNothing() throws Exception {
         try (Project project = open()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             var cancelled = new Cancellation();
             cancelled.cancel();
             assertThat(project.measurements().measure(project.clips().getFirst(), cancelled))
@@ -108,25 +108,27 @@ class MeasurementsTest {
     @Test
     void newFilesOfAWatchedFolderComeInOnceSettledAndTheRateOfStillsIsAskedFor() throws Exception {
         try (Project project = open()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
-            var arrival = project.arrivals().getFirst();
-            assertThat(project.news(arrival)).isEmpty();
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
+            var arrival = project.arrivals().all().getFirst();
+            assertThat(project.arrivals().news(arrival)).isEmpty();
             new Footage(engine).clip(card.resolve("s.%04d.png"), "320x180", "25", 12);
             Path growing = Files.write(card.resolve("growing.mov"), new byte[] {1});
-            Set<Path> news = project.news(arrival).keySet();
+            Set<Path> news = project.arrivals().news(arrival).keySet();
             Path stills = card.resolve("s.0001.png");
             assertThat(news).containsExactlyInAnyOrder(stills, growing);
-            project.lookAgain(arrival, Optional.of(Set.of(stills)), ScanListener.none(), new Cancellation());
+            project.arrivals().lookAgain(arrival, Optional.of(Set.of(stills)), ScanListener.none(), new Cancellation());
             assertThat(project.clips()).hasSize(2);
-            assertThat(project.unreadable()).as("the growing file waits").isEmpty();
-            assertThat(project.news(arrival).keySet()).containsExactly(growing);
+            assertThat(project.arrivals().unreadable())
+                    .as("the growing file waits")
+                    .isEmpty();
+            assertThat(project.arrivals().news(arrival).keySet()).containsExactly(growing);
             Clip asked = project.clips().stream()
                     .filter(clip -> clip.facts().isRateOpen())
                     .findFirst()
                     .orElseThrow();
             assertThat(project.plans().loadSheet().wanted())
                     .noneMatch(copy -> copy.clip().id().equals(asked.id()));
-            project.readAt(List.of(asked), FrameRate.parse("24"));
+            project.arrivals().readAt(List.of(asked), FrameRate.parse("24"));
             assertThat(project.plans().loadSheet().wanted())
                     .anyMatch(copy -> copy.clip().id().equals(asked.id()));
             project.undo();
@@ -139,29 +141,34 @@ class MeasurementsTest {
         new Footage(engine).clip(card.resolve("B.mov"), "64x64", "25", 10, "-c:v", "libx264");
         try (Project project = open()) {
             var stop = new Cancellation();
-            project.addArrival(
-                    card,
-                    new ScanListener() {
-                        @Override
-                        public void progress(int done, int all) {
-                            if (done == 1) {
-                                stop.cancel();
-                            }
-                        }
+            project.arrivals()
+                    .add(
+                            card,
+                            new ScanListener() {
+                                @Override
+                                public void progress(int done, int all) {
+                                    if (done == 1) {
+                                        stop.cancel();
+                                    }
+                                }
 
-                        @Override
-                        public void clip(Clip clip) {}
+                                @Override
+                                public void clip(Clip clip) {}
 
-                        @Override
-                        public void unreadable(docksort.arrival.Unreadable file) {}
-                    },
-                    stop);
+                                @Override
+                                public void unreadable(docksort.arrival.Unreadable file) {}
+                            },
+                            stop);
             assertThat(project.clips()).hasSizeLessThan(2);
-            assertThat(project.brokenOff()).hasSize(1);
-            project.lookAgain(
-                    project.brokenOff().getFirst(), Optional.empty(), ScanListener.none(), new Cancellation());
+            assertThat(project.arrivals().brokenOff()).hasSize(1);
+            project.arrivals()
+                    .lookAgain(
+                            project.arrivals().brokenOff().getFirst(),
+                            Optional.empty(),
+                            ScanListener.none(),
+                            new Cancellation());
             assertThat(project.clips()).extracting(Clip::name).containsExactly("A", "B");
-            assertThat(project.brokenOff()).isEmpty();
+            assertThat(project.arrivals().brokenOff()).isEmpty();
         }
     }
 }

@@ -76,19 +76,20 @@ class RecipesMadeTest {
 
     /// Makes every clip by recipes chosen by hand and gives back what became of each copy, by recipe.
     private List<WorkingCopy> made(Project project, List<Recipe> recipes) throws InterruptedException {
-        project.plans().change(new SortBook(recipes, List.of(), false), "test");
+        project.book().change(new SortBook(recipes, List.of(), false), "test");
         if (project.clips().isEmpty()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
         }
         for (Recipe recipe : recipes) {
             project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
-            project.plans().enqueue(project.plans().loadSheet());
+            project.queue().enqueue(project.plans().loadSheet());
         }
-        try (var run = project.startRun(2, () -> {}).orElseThrow()) {
+        try (var run = project.runs().start(2, () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
         }
-        List<WorkingCopy> copies =
-                project.stock().stream().flatMap(line -> line.copies().stream()).toList();
+        List<WorkingCopy> copies = project.stocktaking().lines().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList();
         assertThat(copies)
                 .allSatisfy(copy -> assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY));
         return copies;
@@ -173,7 +174,7 @@ class RecipesMadeTest {
         Recipe range = recipe("range", CopyKind.RANGE, Encoding.VC3_LB, Wrapper.MOV, new Scaling.Full());
         Recipe whole = recipe("whole", CopyKind.FULL, Encoding.VC3_LB, Wrapper.MOV, new Scaling.Full());
         try (Project project = open()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             Clip clip = project.clips().getFirst();
             project.plans()
                     .use(
@@ -208,8 +209,8 @@ class RecipesMadeTest {
                     .as("an event can use one file only: all of the stretch")
                     .singleElement()
                     .satisfies(copy -> assertThat(copy.range()).contains(new FrameRange(50, 10)));
-            project.refreshStock();
-            assertThat(project.stock().getFirst().copies())
+            project.stocktaking().refresh();
+            assertThat(project.stocktaking().lines().getFirst().copies())
                     .filteredOn(copy -> copy.range().equals(Optional.of(new FrameRange(55, 30))))
                     .singleElement()
                     .satisfies(copy -> assertThat(copy.note()).contains("too: a run makes all of it as one file"));
@@ -291,8 +292,8 @@ class RecipesMadeTest {
         footage.clipWithSound(original, "640x360", "30000/1001", 45, "-c:v", "libx264", "-g", "15", "-bf", "2");
         try (Project project = open()) {
             Recipe recipe = Recipe.FULL_REWRAP.renamed("mine", "Mine");
-            project.addArrival(card, ScanListener.none(), new Cancellation());
-            project.plans().change(new SortBook(List.of(recipe), List.of(), false), "test");
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
+            project.book().change(new SortBook(List.of(recipe), List.of(), false), "test");
             project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
             PlannedCopy planned = project.plans().loadSheet().wanted().getFirst();
             assertThat(planned.bytes().isExact()).isTrue();
@@ -382,7 +383,7 @@ class RecipesMadeTest {
             assertThat(facts(light.file()).audio().getFirst().bitsPerSample()).isEqualTo(16);
             assertThat(peak(light.file(), 0)).as("first channel sounds").isGreaterThan(1_000);
             assertThat(peak(light.file(), 1)).as("second is silent").isZero();
-            assertThat(project.stock().getFirst().served().label())
+            assertThat(project.stocktaking().lines().getFirst().served().label())
                     .as("sound alone never stands in for a picture")
                     .isEqualTo("light");
         }
@@ -429,13 +430,13 @@ class RecipesMadeTest {
                             .colour()
                             .transfer())
                     .isEqualTo("smpte2084");
-            project.plans().change(SortBook.BUILT_IN, "test");
+            project.book().change(SortBook.BUILT_IN, "test");
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.REVIEW)));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (var run = project.startRun(1, () -> {}).orElseThrow()) {
+            project.queue().enqueue(project.plans().loadSheet());
+            try (var run = project.runs().start(1, () -> {}).orElseThrow()) {
                 assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
             }
-            WorkingCopy review = project.stock().getFirst().copies().stream()
+            WorkingCopy review = project.stocktaking().lines().getFirst().copies().stream()
                     .filter(copy -> copy.recipeId().equals(Recipe.REVIEW.id()))
                     .findFirst()
                     .orElseThrow();
@@ -510,24 +511,24 @@ class RecipesMadeTest {
                 recipe("long", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.PerSide(2)),
                 recipe("hq", CopyKind.FULL, Encoding.PRORES_HQ, Wrapper.MOV, new Scaling.Full()));
         try (Project project = open()) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
-            project.plans().change(new SortBook(recipes, List.<SortRule>of(), false), "test");
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
+            project.book().change(new SortBook(recipes, List.<SortRule>of(), false), "test");
             int all = 0;
             var off = new ArrayList<String>();
             for (Recipe recipe : recipes) {
                 for (Clip clip : project.clips()) {
-                    assertThat(project.plans().tryOut(clip, recipe, new Cancellation()))
+                    assertThat(project.trials().tryOut(clip, recipe, new Cancellation()))
                             .isTrue();
                 }
                 project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
                 List<PlannedCopy> planned = project.plans().loadSheet().wanted();
                 assertThat(planned).allMatch(copy -> copy.time().isKnown());
-                project.plans().enqueue(project.plans().loadSheet());
-                try (var run = project.startRun(2, () -> {}).orElseThrow()) {
+                project.queue().enqueue(project.plans().loadSheet());
+                try (var run = project.runs().start(2, () -> {}).orElseThrow()) {
                     assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
                 }
                 for (PlannedCopy plan : planned) {
-                    WorkingCopy made = project.stock().stream()
+                    WorkingCopy made = project.stocktaking().lines().stream()
                             .flatMap(line -> line.copies().stream())
                             .filter(copy -> copy.clip().equals(plan.clip().id())
                                     && copy.recipeId().equals(recipe.id()))

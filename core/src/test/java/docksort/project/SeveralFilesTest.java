@@ -78,7 +78,7 @@ class SeveralFilesTest {
         Files.write(card.resolve("still_0001.png"), new byte[0]);
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            var result = project.addArrival(card, ScanListener.none(), new Cancellation());
+            var result = project.arrivals().add(card, ScanListener.none(), new Cancellation());
             assertThat(result.clips()).extracting(Clip::name).containsExactly("still [0002-0009]");
             assertThat(result.unreadable()).singleElement().satisfies(bad -> {
                 assertThat(bad.file()).hasFileName("still_0001.png");
@@ -127,20 +127,20 @@ class SeveralFilesTest {
     private Seen copied(Path card, String called, Recipe recipe, int frames, boolean sounds) throws Exception {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             assertThat(project.clips()).extracting(Clip::name).containsExactly(called);
             Clip clip = project.clips().getFirst();
             assertThat(clip.facts().video().orElseThrow().frames().count()).isEqualTo(frames);
             if (clip.facts().isRateOpen()) {
-                project.readAt(List.of(clip), FrameRate.FPS_25);
+                project.arrivals().readAt(List.of(clip), FrameRate.FPS_25);
             }
-            project.plans().change(new SortBook(List.of(), List.of(), false), "test");
+            project.book().change(new SortBook(List.of(), List.of(), false), "test");
             project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (var run = project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+            project.queue().enqueue(project.plans().loadSheet());
+            try (var run = project.runs().start(Terms.fixed(1), () -> {}).orElseThrow()) {
                 assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
             }
-            WorkingCopy copy = project.stock().getFirst().copies().getFirst();
+            WorkingCopy copy = project.stocktaking().lines().getFirst().copies().getFirst();
             assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);
             return OtherEngine.see(copy.file(), sounds, folder);
         }

@@ -95,8 +95,8 @@ class StrangersTest {
         each(kinds, kind -> byFile.put(Strangers.make(kind, card).toRealPath(), kind));
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
-            project.unreadable().forEach(bad -> faults.add(bad.toString()));
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
+            project.arrivals().unreadable().forEach(bad -> faults.add(bad.toString()));
             Set<Path> seen =
                     project.clips().stream().map(clip -> clip.source().head()).collect(Collectors.toSet());
             byFile.forEach((file, kind) -> {
@@ -108,8 +108,10 @@ class StrangersTest {
                 Kind kind = Objects.requireNonNull(byFile.get(clip.source().head()));
                 if (kind.has("ask")) {
                     asked(kind, clip);
-                    project.readAt(
-                            List.of(clip), FrameRate.parse(kind.value("rate").orElseThrow()));
+                    project.arrivals()
+                            .readAt(
+                                    List.of(clip),
+                                    FrameRate.parse(kind.value("rate").orElseThrow()));
                 }
             }
             Map<ClipId, Made> made = new ConcurrentHashMap<>();
@@ -200,7 +202,7 @@ class StrangersTest {
         Map<ClipId, List<FrameRange>> used = new HashMap<>();
         made.forEach((id, one) -> used.put(id, List.of(range(one))));
         project.plans().use(used, 0);
-        project.plans().change(new SortBook(List.of(), List.of(), false), "test");
+        project.book().change(new SortBook(List.of(), List.of(), false), "test");
         project.plans().choose(project.clips(), Optional.of(Recipe.BUILT_IN));
         LoadSheet sheet = project.plans().loadSheet();
         for (PlannedCopy copy : sheet.copies()) {
@@ -216,11 +218,11 @@ class StrangersTest {
                 }
             }
         }
-        project.plans().enqueue(sheet);
-        try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+        project.queue().enqueue(sheet);
+        try (var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(22))).isTrue();
         }
-        Map<ClipId, List<WorkingCopy>> copies = project.stock().stream()
+        Map<ClipId, List<WorkingCopy>> copies = project.stocktaking().lines().stream()
                 .flatMap(line -> line.copies().stream())
                 .collect(Collectors.groupingBy(WorkingCopy::clip));
         each(copies.entrySet(), entry -> judge(Objects.requireNonNull(made.get(entry.getKey())), entry.getValue()));

@@ -58,8 +58,8 @@ class TakenOutTest {
         Path other = Files.createDirectories(folder.resolve("volume/CARD B"));
         footage.clip(other.resolve("L0001.mov"), "320x180", "25", 10, "-c:v", "mjpeg");
         project = Project.open(folder.resolve("project"), engine, InstantSource.system());
-        project.addArrival(card, ScanListener.none(), new Cancellation());
-        project.addArrival(other, ScanListener.none(), new Cancellation());
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        project.arrivals().add(other, ScanListener.none(), new Cancellation());
     }
 
     @AfterEach
@@ -69,7 +69,7 @@ class TakenOutTest {
     }
 
     private Arrival arrival(String name) {
-        return project.arrivals().stream()
+        return project.arrivals().all().stream()
                 .filter(each -> each.name().equals(name))
                 .findFirst()
                 .orElseThrow();
@@ -83,11 +83,13 @@ class TakenOutTest {
     }
 
     private Recipe full() {
-        return project.plans().book().byId("full-vc3").orElseThrow();
+        return project.book().now().byId("full-vc3").orElseThrow();
     }
 
     private List<WorkingCopy> copies() {
-        return project.stock().stream().flatMap(line -> line.copies().stream()).toList();
+        return project.stocktaking().lines().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList();
     }
 
     /// Everything that the catalogue's file holds but its log, read past the program.
@@ -125,15 +127,15 @@ class TakenOutTest {
     void anArrivalGoesOutWithAllThatHangsOnItAndComesBackWhole() throws Exception {
         Clip clip = clip("K0042");
         project.plans().choose(List.of(clip), Optional.of(List.of(full())));
-        project.plans().enqueue(project.plans().loadSheet());
+        project.queue().enqueue(project.plans().loadSheet());
         project.plans().use(Map.of(clip.id(), List.of(new FrameRange(3, 9))), 0);
-        project.dispatchRoom().pin(clip, Optional.of(new FrameRange(3, 9)), Optional.of(ServingOrder.ORIGINALS));
+        project.serving().pin(clip, Optional.of(new FrameRange(3, 9)), Optional.of(ServingOrder.ORIGINALS));
         Map<String, List<String>> before = everything();
         assertThat(before.get("clip")).hasSize(3);
         assertThat(before.get("unreadable")).hasSize(1);
         assertThat(before.get("aside")).hasSize(1);
 
-        TakenOut.Hanging hanging = project.takeOut(arrival("CARD A"));
+        TakenOut.Hanging hanging = project.arrivals().takeOut(arrival("CARD A"));
         assertThat(hanging).isEqualTo(new TakenOut.Hanging(2, 1, 1, 1, 1, 1, 1));
         Map<String, List<String>> without = everything();
         for (String table : List.of("unreadable", "aside", "copy", "choice", "pin", "used")) {
@@ -150,10 +152,10 @@ class TakenOutTest {
 
     @Test
     void whatCameInAgainMeanwhileIsNotThereTwice() throws Exception {
-        project.takeOut(arrival("CARD A"));
-        project.addArrival(card.resolve("Small"), ScanListener.none(), new Cancellation());
+        project.arrivals().takeOut(arrival("CARD A"));
+        project.arrivals().add(card.resolve("Small"), ScanListener.none(), new Cancellation());
         project.plans().choose(project.clips(), Optional.of(List.of(full())));
-        project.plans().enqueue(project.plans().loadSheet()); // an arrival that has copies is not taken back
+        project.queue().enqueue(project.plans().loadSheet()); // an arrival that has copies is not taken back
         project.undo(); // the choice
         Map<String, List<String>> before = everything();
         assertThatThrownBy(() -> project.undo())
@@ -165,37 +167,38 @@ class TakenOutTest {
     @Test
     void anArrivalWhoseCopiesAreBeingMadeStays() throws Exception {
         project.plans().choose(List.of(clip("K0042")), Optional.of(List.of(full())));
-        project.plans().enqueue(project.plans().loadSheet());
+        project.queue().enqueue(project.plans().loadSheet());
         Map<String, List<String>> before = everything();
         try (var _ = docksort.files.ExclusiveLock.tryOn(folder.resolve("project/run.lock"))
                 .orElseThrow()) {
-            assertThatThrownBy(() -> project.takeOut(arrival("CARD A")))
+            assertThatThrownBy(() -> project.arrivals().takeOut(arrival("CARD A")))
                     .isInstanceOf(InputRefused.class)
                     .hasMessageContaining("the run is making copies of it");
         }
         assertThat(everything()).isEqualTo(before);
-        project.takeOut(arrival("CARD A"));
+        project.arrivals().takeOut(arrival("CARD A"));
     }
 
     @Test
     void theCamerasOwnCopiesGetNamesWhereTheyLieAndAreTheSameAtTheNextLook() throws Exception {
-        assertThat(project.stockRoom().names("{clip}_light", copies()).isSound())
-                .isFalse();
-        CopyNames names = project.stockRoom().names("{clip}_light", copies(), true);
-        assertThat(project.stockRoom().rename(names)).isEqualTo(1);
+        assertThat(project.renaming().names("{clip}_light", copies()).isSound()).isFalse();
+        CopyNames names = project.renaming().names("{clip}_light", copies(), true);
+        assertThat(project.renaming().rename(names)).isEqualTo(1);
         assertThat(card.resolve("Small/K0042_light.mov")).exists();
-        assertThat(project.stockRoom().rename(project.stockRoom().names("{clip}_light", copies(), true)))
+        assertThat(project.renaming().rename(project.renaming().names("{clip}_light", copies(), true)))
                 .as("twice harmless")
                 .isZero();
         Map<String, List<String>> before = everything();
-        var looked = project.lookAgain(arrival("CARD A"), Optional.empty(), ScanListener.none(), new Cancellation());
+        var looked = project.arrivals()
+                .lookAgain(arrival("CARD A"), Optional.empty(), ScanListener.none(), new Cancellation());
         assertThat(looked.clips()).isEmpty();
         assertThat(looked.gone()).isEmpty();
         assertThat(everything()).isEqualTo(before);
 
         project.undo();
         assertThat(card.resolve("Small/K0042_P.mov")).exists();
-        looked = project.lookAgain(arrival("CARD A"), Optional.empty(), ScanListener.none(), new Cancellation());
+        looked = project.arrivals()
+                .lookAgain(arrival("CARD A"), Optional.empty(), ScanListener.none(), new Cancellation());
         assertThat(looked.clips()).isEmpty();
         assertThat(looked.gone()).isEmpty();
     }

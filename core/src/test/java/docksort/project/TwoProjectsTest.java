@@ -52,26 +52,28 @@ class TwoProjectsTest {
                     .allSatisfy(file ->
                             assertThat(file).hasParent(first.getParent()).exists());
             assertThat(Files.readAllBytes(first)).isEqualTo(before);
-            assertThat(one.refreshStock() + other.refreshStock()).isZero();
+            assertThat(one.stocktaking().refresh() + other.stocktaking().refresh())
+                    .isZero();
         }
     }
 
     private static void plan(Project project, Path card, Scaling scaling) throws InterruptedException {
         Recipe beside = Recipe.of("beside", "beside", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, scaling)
                 .placed(Recipe.USUAL_NAMING, Placing.BESIDE);
-        project.addArrival(card, ScanListener.none(), new Cancellation());
-        project.plans().change(new SortBook(List.of(beside), List.of(), false), "test");
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        project.book().change(new SortBook(List.of(beside), List.of(), false), "test");
         project.plans().choose(project.clips(), Optional.of(List.of(beside)));
-        project.plans().enqueue(project.plans().loadSheet());
+        project.queue().enqueue(project.plans().loadSheet());
     }
 
     private static List<Path> made(Project project) throws InterruptedException {
-        try (var run = project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+        try (var run = project.runs().start(Terms.fixed(1), () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
         }
         var files = new ArrayList<Path>();
-        for (WorkingCopy copy :
-                project.stock().stream().flatMap(line -> line.copies().stream()).toList()) {
+        for (WorkingCopy copy : project.stocktaking().lines().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList()) {
             assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);
             files.add(copy.file());
         }

@@ -154,12 +154,12 @@ class WholeJobTest {
     }
 
     private ScanResult arrive() throws InterruptedException {
-        return project.addArrival(card, ScanListener.none(), new Cancellation());
+        return project.arrivals().add(card, ScanListener.none(), new Cancellation());
     }
 
     private RunSnapshot make() throws InterruptedException {
-        project.plans().enqueue(project.plans().loadSheet());
-        try (Project.LockedRun run = project.startRun(2, () -> {}).orElseThrow()) {
+        project.queue().enqueue(project.plans().loadSheet());
+        try (LockedRun run = project.runs().start(2, () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
             return run.run().snapshot();
         }
@@ -209,7 +209,7 @@ class WholeJobTest {
         assertThat(run.copies())
                 .allSatisfy(
                         c -> assertThat(c.copy().state()).as(c.copy().note()).isEqualTo(CopyState.READY));
-        for (StockLine line : project.stock()) {
+        for (StockLine line : project.stocktaking().lines()) {
             for (WorkingCopy copy : line.copies()) {
                 ClipFacts original = line.clip().facts();
                 ClipFacts made = facts(copy.file());
@@ -227,7 +227,7 @@ class WholeJobTest {
             }
         }
         for (PlannedCopy plan : planned) {
-            WorkingCopy copy = project.stock().stream()
+            WorkingCopy copy = project.stocktaking().lines().stream()
                     .flatMap(l -> l.copies().stream())
                     .filter(c -> c.clip().equals(plan.clip().id())
                             && c.recipeId().equals(plan.recipe().id()))
@@ -269,30 +269,30 @@ class WholeJobTest {
         var tight = new docksort.sort.LoadSheet(
                 sheet.sorted(), sheet.copies(), sheet.bytes(), sheet.time(), List.of(tiny), sheet.warnings());
         assertThat(tight.fits()).isFalse();
-        assertThatThrownBy(() -> project.plans().enqueue(tight))
+        assertThatThrownBy(() -> project.queue().enqueue(tight))
                 .hasMessageContaining("are missing on tiny")
                 .hasMessageContaining("Nothing was made")
                 .hasMessageContaining("would fit");
-        assertThat(project.queued()).isZero();
+        assertThat(project.queue().size()).isZero();
     }
 
     @Test
     void aCopyThatVanishedOrChangedIsNoticed() throws Exception {
         arrive();
         make();
-        WorkingCopy first = project.stock().stream()
+        WorkingCopy first = project.stocktaking().lines().stream()
                 .flatMap(l -> l.copies().stream())
                 .filter(c -> !c.isAdopted())
                 .findFirst()
                 .orElseThrow();
         Path aside = Files.move(first.file(), first.file().resolveSibling("aside.mov"));
-        project.refreshStock();
+        project.stocktaking().refresh();
         assertThat(state(first)).isEqualTo(CopyState.MISSING);
         Files.move(aside, first.file());
-        project.refreshStock();
+        project.stocktaking().refresh();
         assertThat(state(first)).isEqualTo(CopyState.READY);
         Files.write(first.file(), new byte[] {1}, java.nio.file.StandardOpenOption.APPEND);
-        project.refreshStock();
+        project.stocktaking().refresh();
         assertThat(state(first)).isEqualTo(CopyState.SUSPECT);
         assertThat(project.plans().loadSheet().wanted())
                 .extracting(p -> p.clip().id())
@@ -300,7 +300,7 @@ class WholeJobTest {
     }
 
     private CopyState state(WorkingCopy copy) {
-        return project.stock().stream()
+        return project.stocktaking().lines().stream()
                 .flatMap(l -> l.copies().stream())
                 .filter(c -> c.id().equals(copy.id()))
                 .findFirst()
@@ -312,33 +312,34 @@ class WholeJobTest {
     void aMovedRootBringsBackTheSameRecordingsAndRefusesOthers() throws Exception {
         Path here = folder.resolve("moving " + round);
         copyTree(card, here.resolve("old/Card 1"));
-        project.addArrival(here.resolve("old/Card 1"), ScanListener.none(), new Cancellation());
+        project.arrivals().add(here.resolve("old/Card 1"), ScanListener.none(), new Cancellation());
         Files.move(here.resolve("old"), here.resolve("new place"));
-        project.refreshStock();
-        assertThat(project.stock())
+        project.stocktaking().refresh();
+        assertThat(project.stocktaking().lines())
                 .allSatisfy(line -> assertThat(line.presence().state()).isEqualTo(Presence.State.OFFLINE));
         Path other = here.resolve("new place/Card 1/MAIN/A001.mov");
         byte[] bytes = Files.readAllBytes(other);
         bytes[bytes.length / 2] ^= 1;
         Files.write(other, bytes);
         Files.delete(here.resolve("new place/Card 1/MAIN/A003.mov"));
-        Root root = project.roots().stream()
+        Root root = project.roots().all().stream()
                 .filter(r -> !r.id().equals(Root.COPIES))
                 .findFirst()
                 .orElseThrow();
-        Relink relink = project.previewRelink(root, here.resolve("new place"));
+        Relink relink = project.relinking().preview(root, here.resolve("new place"));
         assertThat(relink.count(Presence.State.ONLINE)).isEqualTo(4);
         assertThat(relink.count(Presence.State.REFUSED)).isEqualTo(1);
         assertThat(relink.count(Presence.State.OFFLINE)).isEqualTo(1);
-        project.relink(relink);
-        assertThat(project.stock())
+        project.relinking().carryOut(relink);
+        assertThat(project.stocktaking().lines())
                 .filteredOn(l -> l.clip().name().equals("A001"))
                 .singleElement()
                 .satisfies(l -> assertThat(l.presence().state()).isEqualTo(Presence.State.REFUSED));
         assertThat(clip("A002").source().head()).isEqualTo(here.resolve("new place/Card 1/MAIN/A002.mov"));
         assertThat(project.undo()).isPresent();
-        assertThat(project.roots()).contains(root);
-        assertThatThrownBy(() -> project.relink(project.previewRelink(root, card.resolve("SUB"))))
+        assertThat(project.roots().all()).contains(root);
+        assertThatThrownBy(
+                        () -> project.relinking().carryOut(project.relinking().preview(root, card.resolve("SUB"))))
                 .isInstanceOf(InputRefused.class)
                 .hasMessageContaining("none of its");
     }
@@ -362,20 +363,27 @@ class WholeJobTest {
         make();
         Path file = folder.resolve("cut " + round + ".otio");
         Files.writeString(file, timeline());
-        DispatchRoom room = project.dispatchRoom();
-        TimelineDocument timeline = room.open(file);
+        TimelineDocument timeline = project.timelines().open(file);
         assertThat(standings(timeline))
                 .containsExactly("original", "original", "not in the project", "no media", "not in the project");
-        assertThat(room.switchTo(room.conform(timeline, project.stock()), ServingOrder.LIGHT_FIRST)
+        assertThat(project.serving()
+                        .switchTo(
+                                project.timelines()
+                                        .conform(timeline, project.stocktaking().lines()),
+                                ServingOrder.LIGHT_FIRST)
                         .changed())
                 .isEqualTo(2);
         assertThat(standings(timeline)).startsWith("light", "light", "not in the project", "no media");
-        room.save(timeline, file);
-        assertThatThrownBy(() -> room.save(timeline, card.resolve("MAIN/A001.mov")))
+        project.timelineFiles().save(timeline, file);
+        assertThatThrownBy(() -> project.timelineFiles().save(timeline, card.resolve("MAIN/A001.mov")))
                 .hasMessageContaining("must end with .otio");
-        TimelineDocument again = room.open(file);
+        TimelineDocument again = project.timelines().open(file);
         assertThat(standings(again)).startsWith("light", "light");
-        assertThat(room.switchTo(room.conform(again, project.stock()), ServingOrder.ORIGINALS)
+        assertThat(project.serving()
+                        .switchTo(
+                                project.timelines()
+                                        .conform(again, project.stocktaking().lines()),
+                                ServingOrder.ORIGINALS)
                         .changed())
                 .isEqualTo(2);
         var json = new com.fasterxml.jackson.databind.ObjectMapper();
@@ -388,7 +396,7 @@ class WholeJobTest {
     }
 
     private List<String> standings(TimelineDocument timeline) {
-        return project.dispatchRoom().conform(timeline, project.stock()).events().stream()
+        return project.timelines().conform(timeline, project.stocktaking().lines()).events().stream()
                 .map(event -> event.standing().label())
                 .toList();
     }
@@ -414,19 +422,20 @@ class WholeJobTest {
 
     @Test
     void badInputIsToldWithTheFileAndWhatIsUntouched() throws IOException {
-        assertThatThrownBy(() -> project.addArrival(folder.resolve("nowhere"), ScanListener.none(), new Cancellation()))
+        assertThatThrownBy(() ->
+                        project.arrivals().add(folder.resolve("nowhere"), ScanListener.none(), new Cancellation()))
                 .isInstanceOf(InputRefused.class)
                 .hasMessageContaining("nowhere")
                 .hasMessageContaining("not there")
                 .hasMessageContaining("Nothing was changed");
         Path broken = Files.writeString(
                 folder.resolve("broken " + round + ".otio"), "{\"OTIO_SCHEMA\": \"Timeline.1\",\n \"tracks\": [");
-        assertThatThrownBy(() -> project.dispatchRoom().open(broken))
+        assertThatThrownBy(() -> project.timelines().open(broken))
                 .hasMessageContaining(broken.toString())
                 .hasMessageContaining("line 2")
                 .hasMessageContaining("as they were");
         Path other = Files.writeString(folder.resolve("other " + round + ".otio"), "[1, 2]");
-        assertThatThrownBy(() -> project.dispatchRoom().open(other))
+        assertThatThrownBy(() -> project.timelines().open(other))
                 .hasMessageContaining("not an OpenTimelineIO timeline");
         Path noProject = Files.createDirectories(folder.resolve("no project " + round));
         Files.writeString(

@@ -9,6 +9,7 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.sort.Recipe;
 import java.io.IOException;
@@ -73,13 +74,13 @@ class DamagedOriginalTest {
 
     private WorkingCopy made(Path card, Recipe recipe) throws InterruptedException {
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (Project.LockedRun run = project.startRun(1, () -> {}).orElseThrow()) {
+            project.queue().enqueue(project.plans().loadSheet());
+            try (LockedRun run = project.runs().start(1, () -> {}).orElseThrow()) {
                 assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
             }
-            return project.stock().getFirst().copies().getFirst();
+            return project.stocktaking().lines().getFirst().copies().getFirst();
         }
     }
 

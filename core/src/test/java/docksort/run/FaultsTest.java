@@ -9,6 +9,7 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.sort.Recipe;
 import java.io.IOException;
@@ -67,9 +68,9 @@ class FaultsTest {
     private Path planned(String name) throws InterruptedException {
         Path place = folder.resolve(name);
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
-            project.plans().enqueue(project.plans().loadSheet());
+            project.queue().enqueue(project.plans().loadSheet());
         }
         return place;
     }
@@ -116,7 +117,7 @@ class FaultsTest {
                         .as("%s %s", copy.state(), copy.file())
                         .isEqualTo(copy.state() == CopyState.READY);
             }
-            assertThat(project.queued()).isPositive();
+            assertThat(project.queue().size()).isPositive();
             RunSnapshot run = run(project);
             assertThat(run.copies())
                     .allSatisfy(c ->
@@ -130,11 +131,13 @@ class FaultsTest {
     }
 
     private static List<WorkingCopy> copies(Project project) {
-        return project.stock().stream().flatMap(line -> line.copies().stream()).toList();
+        return project.stocktaking().lines().stream()
+                .flatMap(line -> line.copies().stream())
+                .toList();
     }
 
     private static RunSnapshot run(Project project) throws InterruptedException {
-        try (Project.LockedRun run = project.startRun(2, () -> {}).orElseThrow()) {
+        try (LockedRun run = project.runs().start(2, () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
             return run.run().snapshot();
         }
@@ -157,13 +160,15 @@ class FaultsTest {
     void stoppingKeepsTheQueueAndTwoProgramsCannotRunIt() throws Exception {
         Path place = planned("stopped");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            try (Project.LockedRun run = project.startRun(1, () -> {}).orElseThrow()) {
-                assertThat(project.startRun(1, () -> {})).as("a second program").isEmpty();
+            try (LockedRun run = project.runs().start(1, () -> {}).orElseThrow()) {
+                assertThat(project.runs().start(1, () -> {}))
+                        .as("a second program")
+                        .isEmpty();
                 await(() -> files(place.resolve("copies"), ".part").stream().findFirst());
                 run.run().stop();
                 assertThat(run.run().awaitEnd(Duration.ofSeconds(30))).isTrue();
             }
-            assertThat(project.queued()).isEqualTo(3);
+            assertThat(project.queue().size()).isEqualTo(3);
             assertThat(files(place.resolve("copies"), ".part")).isEmpty();
             assertThat(files(place.resolve("copies"), ".mov")).isEmpty();
         }
@@ -182,7 +187,7 @@ class FaultsTest {
                     .satisfies(c ->
                             assertThat(c.copy().note()).contains("L002.mov").contains("as they were"));
             Files.move(moved, card.resolve("L002.mov"));
-            assertThat(project.retryFailed()).isEqualTo(1);
+            assertThat(project.queue().retryFailed()).isEqualTo(1);
             assertThat(run(project).count(CopyState.READY)).isEqualTo(1);
         }
     }
@@ -222,7 +227,7 @@ class FaultsTest {
     void aKilledEngineIsTriedOnceMoreWithFewerBesideIt() throws Exception {
         Path place = planned("memory");
         try (Project project = Project.open(place, engine, InstantSource.system());
-                var locked = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+                var locked = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
             Run run = locked.run();
             await(() -> Optional.of(run.snapshot())
                     .filter(s -> s.inWork().stream()
@@ -235,7 +240,7 @@ class FaultsTest {
             assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(3);
         }
         try (Project project = Project.open(planned("memory always"), engine, InstantSource.system());
-                var locked = project.startRun(Terms.fixed(1), () -> {}).orElseThrow()) {
+                var locked = project.runs().start(Terms.fixed(1), () -> {}).orElseThrow()) {
             Run run = locked.run();
             for (int times = 0; times < 2; times++) {
                 ProcessHandle victim = await(() -> children().stream().findFirst());
@@ -251,7 +256,7 @@ class FaultsTest {
                             .contains("L001.mov")
                             .contains("killed from outside, as systems do when memory runs out")
                             .contains("make fewer at a time"));
-            assertThat(project.retryFailed()).isEqualTo(1);
+            assertThat(project.queue().retryFailed()).isEqualTo(1);
         }
     }
 
@@ -261,13 +266,14 @@ class FaultsTest {
         try (Project project = Project.open(place, engine, InstantSource.system())) {
             var later = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), true, 0);
             try (var waiting =
-                    project.startRun(Terms.fixed(2).at(later), () -> {}).orElseThrow()) {
+                    project.runs().start(Terms.fixed(2).at(later), () -> {}).orElseThrow()) {
                 assertThat(waiting.run().awaitEnd(Duration.ofMillis(300))).isFalse();
                 assertThat(waiting.run().snapshot().beginsAt()).isPresent();
                 assertThat(waiting.run().snapshot().count(CopyState.WAITING)).isEqualTo(3);
             }
             var changes = new java.util.concurrent.LinkedBlockingQueue<Integer>();
-            try (var run = project.startRun(
+            try (var run = project.runs()
+                    .start(
                             Terms.fixed(1).at(new Pace(Optional.empty(), Optional.empty(), true, 0)),
                             () -> changes.add(1))
                     .orElseThrow()) {
@@ -298,7 +304,7 @@ class FaultsTest {
                 .at(new Pace(Optional.empty(), Optional.empty(), true, 0))
                 .besides(others);
         try (Project project = Project.open(place, engine, InstantSource.system());
-                var locked = project.startRun(gentle, () -> {}).orElseThrow()) {
+                var locked = project.runs().start(gentle, () -> {}).orElseThrow()) {
             Run run = locked.run();
             await(() -> run.snapshot().inWork().stream()
                     .filter(copy -> copy.framesDone() > 0)
@@ -348,14 +354,14 @@ class FaultsTest {
         Files.copy(card.resolve("L001.mov"), other.resolve("M001.mov"));
         Path place = planned("unplugged");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.addArrival(other, ScanListener.none(), new Cancellation());
+            project.arrivals().add(other, ScanListener.none(), new Cancellation());
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
-            project.plans().enqueue(project.plans().loadSheet());
+            project.queue().enqueue(project.plans().loadSheet());
             Path away = Files.move(other, folder.resolve("pulled out"));
             Terms patient = Terms.fixed(2).patient(Duration.ofMinutes(10));
-            try (var locked = project.startRun(patient, () -> {}).orElseThrow()) {
+            try (var locked = project.runs().start(patient, () -> {}).orElseThrow()) {
                 Run run = locked.run();
-                await(() -> Optional.of(run.snapshot()).filter(s -> s.standing() == RunSnapshot.Standing.WAITING));
+                await(() -> Optional.of(run.snapshot()).filter(s -> s.phase() == RunSnapshot.Phase.WAITING));
                 assertThat(run.snapshot().why()).contains(other.toString()).contains("is back");
                 assertThat(run.snapshot().count(CopyState.READY)).isEqualTo(3);
                 Files.move(away, other);
@@ -364,8 +370,9 @@ class FaultsTest {
             }
             Files.move(other, away);
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (var locked = project.startRun(Terms.fixed(2).patient(Duration.ofMillis(1)), () -> {})
+            project.queue().enqueue(project.plans().loadSheet());
+            try (var locked = project.runs()
+                    .start(Terms.fixed(2).patient(Duration.ofMillis(1)), () -> {})
                     .orElseThrow()) {
                 assertThat(locked.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
                 assertThat(locked.run().snapshot().copies())
@@ -389,13 +396,13 @@ class FaultsTest {
                         .waitFor()
                 == 0;
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
-            project.plans().enqueue(project.plans().loadSheet());
+            project.queue().enqueue(project.plans().loadSheet());
             assertThat(run(project).count(CopyState.READY)).isEqualTo(3);
             takeAway(copies, mounted);
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
-            project.plans().enqueue(project.plans().loadSheet());
+            project.queue().enqueue(project.plans().loadSheet());
             assertThat(run(project).copies()).hasSize(3).allSatisfy(copy -> {
                 assertThat(copy.copy().state()).isEqualTo(CopyState.FAILED);
                 assertThat(copy.copy().note()).contains(copies.toString()).contains("Bring the volume back");
@@ -422,7 +429,7 @@ class FaultsTest {
         try (Project project = Project.open(place, engine, InstantSource.system())) {
             var never = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), false, 0);
             try (var locked =
-                    project.startRun(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
+                    project.runs().start(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
                 Run run = locked.run();
                 List<String> ids = ids(run.snapshot());
                 run.move(List.of(ids.get(2)), true);
@@ -439,7 +446,7 @@ class FaultsTest {
                         .hasSize(1);
             }
             try (var locked =
-                    project.startRun(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
+                    project.runs().start(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
                 Run run = locked.run();
                 List<String> kept = ids(run.snapshot());
                 assertThat(kept).as("the order was kept").hasSize(2);
@@ -448,17 +455,19 @@ class FaultsTest {
                         .findFirst()
                         .orElseThrow()
                         .id();
-                assertThat(project.retry(List.of(leftOut))).isEqualTo(1);
+                assertThat(project.queue().retry(List.of(leftOut))).isEqualTo(1);
                 assertThat(run.takeUp(project.clips())).isTrue();
                 assertThat(ids(run.snapshot())).containsExactly(kept.get(0), kept.get(1), leftOut);
                 run.pace(Pace.NOW);
                 assertThat(run.awaitEnd(Duration.ofMinutes(3))).isTrue();
-                assertThat(project.report(run.started()).lines()).hasSize(3).allSatisfy(line -> {
-                    assertThat(line.state()).isEqualTo("ready");
-                    assertThat(line.bytes()).isPositive();
-                    assertThat(line.timesRealTime()).isPositive();
-                    assertThat(line.findings()).hasSizeGreaterThan(8);
-                });
+                assertThat(project.runs().report(run.started()).lines())
+                        .hasSize(3)
+                        .allSatisfy(line -> {
+                            assertThat(line.state()).isEqualTo("ready");
+                            assertThat(line.bytes()).isPositive();
+                            assertThat(line.timesRealTime()).isPositive();
+                            assertThat(line.findings()).hasSizeGreaterThan(8);
+                        });
             }
         }
     }
@@ -475,9 +484,9 @@ class FaultsTest {
                         .waitFor()
                 == 0;
         try (Project project = Project.open(folder.resolve("tight"), engine, InstantSource.system())) {
-            project.addArrival(card, ScanListener.none(), new Cancellation());
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
             project.plans().choose(project.clips(), java.util.Optional.of(List.of(docksort.sort.Recipe.FULL_VC3)));
-            project.copiesInto(volume);
+            project.copyFolders().copiesInto(volume);
             var sheet = project.plans().loadSheet();
             long need = sheet.bytes().most().bytes();
             long free = docksort.files.Room.of(volume).free().bytes();
@@ -490,7 +499,7 @@ class FaultsTest {
                         .isPositive();
                 assertThat(sheet.missing().bytes()).isEqualTo(missing);
                 org.assertj.core.api.Assertions.assertThatThrownBy(
-                                () -> project.plans().enqueue(project.plans().loadSheet()))
+                                () -> project.queue().enqueue(project.plans().loadSheet()))
                         .hasMessageContaining(new docksort.media.ByteSize(missing) + " are missing")
                         .hasMessageContaining("Nothing was made");
             }
@@ -505,10 +514,11 @@ class FaultsTest {
         Files.createDirectories(copies.getParent());
         Files.writeString(copies, "a file where the folder for copies should be");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            org.assertj.core.api.Assertions.assertThatThrownBy(() -> project.startRun(1, () -> {}))
+            org.assertj.core.api.Assertions.assertThatThrownBy(
+                            () -> project.runs().start(1, () -> {}))
                     .hasMessageContaining(copies.toString())
                     .hasMessageContaining("Nothing was written");
-            assertThat(project.queued()).isEqualTo(3);
+            assertThat(project.queue().size()).isEqualTo(3);
         }
     }
 }

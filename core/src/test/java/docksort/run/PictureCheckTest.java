@@ -6,10 +6,10 @@ import docksort.Clips;
 import docksort.Footage;
 import docksort.WithMedia;
 import docksort.engine.Cancellation;
-import docksort.engine.Conduct;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
@@ -170,7 +170,7 @@ class PictureCheckTest {
                         new ClipSource.SingleFile(copy),
                         new Frames(0, Frames.Origin.COUNTED),
                         all,
-                        Conduct.of(new Cancellation()))
+                        ProcessControl.of(new Cancellation()))
                 .orElseThrow();
     }
 

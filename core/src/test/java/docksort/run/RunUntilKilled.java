@@ -1,6 +1,7 @@
 package docksort.run;
 
 import docksort.engine.MediaEngine;
+import docksort.project.LockedRun;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -13,7 +14,7 @@ final class RunUntilKilled {
     public static void main(String[] args) throws InterruptedException {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = Project.open(Path.of(args[0]), engine, InstantSource.system());
-                Project.LockedRun run = project.startRun(2, () -> {}).orElseThrow()) {
+                LockedRun run = project.runs().start(2, () -> {}).orElseThrow()) {
             run.run().awaitEnd(Duration.ofMinutes(5));
         }
     }

@@ -5,10 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.Clips;
 import docksort.WithMedia;
 import docksort.engine.Cancellation;
-import docksort.engine.Conduct;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
@@ -108,11 +108,11 @@ class SoundCheckTest {
         engine.run(line);
         CopyForm form = form(facts, range, muted == 0 ? List.of() : List.of(muted));
         var check = new SoundCheck(engine);
-        Conduct conduct = Conduct.of(new Cancellation());
+        ProcessControl control = ProcessControl.of(new Cancellation());
 
-        var reference = check.reference(new ClipSource.SingleFile(original), facts, form, conduct)
+        var reference = check.reference(new ClipSource.SingleFile(original), facts, form, control)
                 .orElseThrow();
-        List<Finding> findings = check.check(reference, form, new ClipSource.SingleFile(copy), facts(copy), conduct)
+        List<Finding> findings = check.check(reference, form, new ClipSource.SingleFile(copy), facts(copy), control)
                 .orElseThrow();
 
         assertThat(findings).singleElement().satisfies(finding -> {

@@ -37,7 +37,7 @@ class LoadSheetTest {
                 PLAIN.judge(),
                 PLAIN.playRatios(),
                 PLAIN.circumstances(),
-                PLAIN.experience(),
+                PLAIN.pastCopies(),
                 (_, _) -> room,
                 PLAIN.arrivals(),
                 PLAIN.ranges(),
@@ -154,7 +154,7 @@ class LoadSheetTest {
                 PLAIN.judge(),
                 Map.of(),
                 PLAIN.circumstances(),
-                PLAIN.experience(),
+                PLAIN.pastCopies(),
                 PLAIN.rooms(),
                 Map.of(new ArrivalId("card"), "Card", new ArrivalId("second card"), "Second"),
                 Map.of(),
@@ -201,7 +201,7 @@ class LoadSheetTest {
                 PLAIN.judge(),
                 Map.of(),
                 PLAIN.circumstances(),
-                PLAIN.experience(),
+                PLAIN.pastCopies(),
                 PLAIN.rooms(),
                 Map.of(),
                 Map.of(clip.id(), List.of(new FrameRange(0, 10), new FrameRange(50, 34))),
@@ -218,7 +218,7 @@ class LoadSheetTest {
                         stocked.judge(),
                         Map.of(),
                         stocked.circumstances(),
-                        stocked.experience(),
+                        stocked.pastCopies(),
                         stocked.rooms(),
                         Map.of(),
                         stocked.ranges(),
@@ -292,14 +292,14 @@ class LoadSheetTest {
         PlannedCopy unknown =
                 LoadSheet.planned(clip, Recipe.LIGHT_PRORES_HALF, "", PLAIN).getFirst();
         assertThat(unknown.time().isKnown()).isFalse();
-        double usual = Made.usual(unknown.form().orElseThrow(), 0);
-        var made = new ArrayList<Experience.Of>();
+        double usual = PastCopy.usual(unknown.form().orElseThrow(), 0);
+        var made = new ArrayList<PastCopies.Of>();
         for (int i = 0; i < 3; i++) {
             Clip other = Clips.named("made" + i).clip();
-            made.add(new Experience.Of(
+            made.add(new PastCopies.Of(
                     other.fingerprint(),
                     Recipe.LIGHT_PRORES_HALF.id(),
-                    new Made(
+                    new PastCopy(
                             Optional.of(VideoTarget.PRORES_PROXY),
                             "H.264",
                             1920 * 1080,
@@ -317,7 +317,7 @@ class LoadSheetTest {
                 PLAIN.judge(),
                 Map.of(),
                 PLAIN.circumstances(),
-                new Experience(made),
+                new PastCopies(made),
                 PLAIN.rooms(),
                 Map.of(),
                 Map.of(),

@@ -145,14 +145,14 @@ class EditListTest {
         var random = new Random(seed);
         FrameRate rate = List.of(FrameRate.FPS_25, new FrameRate(24, 1), DROP).get(random.nextInt(3));
         boolean drop = rate.equals(DROP);
-        var lines = new ArrayList<EditList.Line>();
+        var lines = new ArrayList<EditListWriter.Line>();
         Timecode record = new Timecode(3600L * rate.nominal() - (drop ? 108 : 0), rate.nominal(), drop);
         for (int i = random.nextInt(12); i >= 0; i--) {
             long frames = random.nextInt(20, 120);
             Timecode in = new Timecode(random.nextInt(1_000_000), rate.nominal(), drop);
             boolean dissolve = !lines.isEmpty() && random.nextInt(3) == 0;
             boolean fast = !dissolve && random.nextInt(4) == 0;
-            lines.add(new EditList.Line(
+            lines.add(new EditListWriter.Line(
                     random.nextInt(4) == 0 ? "" : "R" + random.nextInt(9),
                     "V",
                     dissolve ? 8 : 0,
@@ -165,14 +165,14 @@ class EditListTest {
                     "/media/Take " + i + " é.mov"));
             record = record.plus(frames);
         }
-        EditList read = EditList.open(list(EditList.write("Cut\n7", rate, drop, lines)), rate);
+        EditList read = EditList.open(list(EditListWriter.write("Cut\n7", rate, drop, lines)), rate);
         assertThat(read.name()).isEqualTo("Cut 7");
         List<TimelineEvent> incoming = read.events().stream()
                 .filter(event -> event.use() instanceof SourceUse.Labels labels && !isOutgoing(event, labels))
                 .toList();
         assertThat(incoming).hasSameSizeAs(lines);
         for (int i = 0; i < lines.size(); i++) {
-            EditList.Line line = lines.get(i);
+            EditListWriter.Line line = lines.get(i);
             TimelineEvent event = incoming.get(i);
             assertThat(event.name()).isEqualTo(line.clipName());
             assertThat(event.media().address()).isEqualTo(line.sourceFile());

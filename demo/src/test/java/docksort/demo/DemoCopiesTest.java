@@ -45,19 +45,19 @@ class DemoCopiesTest {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
             for (Path arrival : DemoFootage.in(FOOTAGE, engine, _ -> {}).arrivals()) {
-                project.addArrival(arrival, ScanListener.none(), new Cancellation());
+                project.arrivals().add(arrival, ScanListener.none(), new Cancellation());
             }
             List<Clip> stills = project.clips().stream()
                     .filter(clip -> clip.facts().isRateOpen())
                     .toList();
-            project.readAt(stills, FrameRate.FPS_25);
+            project.arrivals().readAt(stills, FrameRate.FPS_25);
             project.plans().choose(project.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_PRORES)));
-            project.plans().enqueue(project.plans().loadSheet());
-            try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+            project.queue().enqueue(project.plans().loadSheet());
+            try (var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
                 assertThat(run.run().awaitEnd(Duration.ofMinutes(20))).isTrue();
             }
             Map<?, Clip> clips = project.clips().stream().collect(Collectors.toMap(Clip::id, clip -> clip));
-            List<WorkingCopy> copies = project.stock().stream()
+            List<WorkingCopy> copies = project.stocktaking().lines().stream()
                     .flatMap(line -> line.copies().stream())
                     .toList();
             var softly = new SoftAssertions();

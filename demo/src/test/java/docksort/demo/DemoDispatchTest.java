@@ -27,7 +27,7 @@ import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Timecode;
 import docksort.problem.CoreException.InputRefused;
-import docksort.project.DispatchRoom;
+import docksort.project.Departures;
 import docksort.project.Project;
 import docksort.run.Terms;
 import docksort.sort.Recipe;
@@ -78,7 +78,6 @@ class DemoDispatchTest {
     private Path footage = Path.of("");
     private Path cut = Path.of("");
     private Project project;
-    private DispatchRoom room;
 
     @BeforeAll
     void copiesOfAllThatTheCutUses() throws Exception {
@@ -93,17 +92,18 @@ class DemoDispatchTest {
                                 made.folder().toUri().toString(),
                                 footage.toUri().toString()));
         project = Project.open(folder.resolve("project"), engine, InstantSource.system());
-        room = project.dispatchRoom();
         for (Path arrival : made.arrivals()) {
-            project.addArrival(
-                    footage.resolve(made.folder().relativize(arrival)), ScanListener.none(), new Cancellation());
+            project.arrivals()
+                    .add(footage.resolve(made.folder().relativize(arrival)), ScanListener.none(), new Cancellation());
         }
-        project.readAt(
-                project.clips().stream()
-                        .filter(clip -> clip.facts().isRateOpen())
-                        .toList(),
-                FrameRate.FPS_25);
-        Set<Object> used = new HashSet<>(conform(room.open(cut)).needed().keySet());
+        project.arrivals()
+                .readAt(
+                        project.clips().stream()
+                                .filter(clip -> clip.facts().isRateOpen())
+                                .toList(),
+                        FrameRate.FPS_25);
+        Set<Object> used =
+                new HashSet<>(conform(project.timelines().open(cut)).needed().keySet());
         project.plans().choose(project.clips(), Optional.of(List.of()));
         project.plans()
                 .choose(
@@ -111,11 +111,11 @@ class DemoDispatchTest {
                                 .filter(clip -> used.contains(clip.id()))
                                 .toList(),
                         Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
-        project.plans().enqueue(project.plans().loadSheet());
-        try (var run = project.startRun(Terms.fixed(2), () -> {}).orElseThrow()) {
+        project.queue().enqueue(project.plans().loadSheet());
+        try (var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
             assertThat(run.run().awaitEnd(Duration.ofMinutes(20))).isTrue();
         }
-        room.deliver(HD);
+        project.settings().deliver(HD);
     }
 
     @AfterAll
@@ -138,18 +138,18 @@ class DemoDispatchTest {
     }
 
     private Conform conform(TimelineDocument document) {
-        return room.conform(document, project.stock());
+        return project.timelines().conform(document, project.stocktaking().lines());
     }
 
     private TimelineDocument served(ServingOrder order) {
-        TimelineDocument document = room.open(cut);
-        room.switchTo(conform(document), order);
+        TimelineDocument document = project.timelines().open(cut);
+        project.serving().switchTo(conform(document), order);
         return document;
     }
 
     private DepartureCheck check(TimelineDocument document, Purpose purpose) {
-        project.refreshStock();
-        return room.check(conform(document), purpose, false, (_, _) -> {}, () -> false);
+        project.stocktaking().refresh();
+        return project.departures().check(conform(document), purpose, false, (_, _) -> {}, () -> false);
     }
 
     private Set<Condition> broken(TimelineDocument document) {
@@ -166,19 +166,24 @@ class DemoDispatchTest {
         TimelineDocument light = served(ServingOrder.LIGHT_FIRST);
         List<ConformedEvent> events = conform(light).events();
         assertThat(events).filteredOn(ConformedEvent::isOnCopy).hasSizeGreaterThan(8);
-        room.save(light, folder.resolve("light.otio"));
-        TimelineDocument back = room.open(folder.resolve("light.otio"));
-        room.switchTo(conform(back), ServingOrder.ORIGINALS);
+        project.timelineFiles().save(light, folder.resolve("light.otio"));
+        TimelineDocument back = project.timelines().open(folder.resolve("light.otio"));
+        project.serving().switchTo(conform(back), ServingOrder.ORIGINALS);
         var json = new com.fasterxml.jackson.databind.ObjectMapper();
         assertThat(json.readTree(back.bytes())).isEqualTo(json.readTree(Files.readAllBytes(cut)));
-        DepartureCheck check = room.check(conform(back), Purpose.FINISHING, true, (_, _) -> {}, () -> false);
+        DepartureCheck check =
+                project.departures().check(conform(back), Purpose.FINISHING, true, (_, _) -> {}, () -> false);
         assertThat(check.findings()).filteredOn(DepartureCheck.Finding::blocks).isEmpty();
         assertThat(check.passes()).isTrue();
-        DepartureReport report = room.depart(
-                back,
-                check,
-                new DispatchRoom.Departure(
-                        folder.resolve("out/final.otio"), Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
+        DepartureReport report = project.departures()
+                .depart(
+                        back,
+                        check,
+                        new Departures.Departure(
+                                folder.resolve("out/final.otio"),
+                                Addressing.AS_IT_STANDS,
+                                "the keeper",
+                                Optional.empty()));
         assertThat(report.result()).isEqualTo("passed");
         String html = Files.readString(folder.resolve("out/final.otio.departure.html"));
         assertThat(html)
@@ -195,7 +200,7 @@ class DemoDispatchTest {
     void anEventThatIsNotKnownIsNamed() throws IOException {
         Path file = folder.resolve("foreign.otio");
         Files.writeString(file, Files.readString(cut).replace("K5_0018.MOV", "K5_0099.MOV"));
-        assertThat(broken(room.open(file))).containsExactly(Condition.KNOWN);
+        assertThat(broken(project.timelines().open(file))).containsExactly(Condition.KNOWN);
     }
 
     @Test
@@ -216,18 +221,24 @@ class DemoDispatchTest {
         assertThat(broken(document)).containsExactly(Condition.ON_ORIGINALS);
         DepartureCheck check = check(document, Purpose.FINISHING);
         Path target = folder.resolve("out/forced.otio");
-        assertThatThrownBy(() -> room.depart(
-                        document,
-                        check,
-                        new DispatchRoom.Departure(target, Addressing.AS_IT_STANDS, "the keeper", Optional.empty())))
+        assertThatThrownBy(() -> project.departures()
+                        .depart(
+                                document,
+                                check,
+                                new Departures.Departure(
+                                        target, Addressing.AS_IT_STANDS, "the keeper", Optional.empty())))
                 .isInstanceOf(InputRefused.class)
                 .hasMessageContaining("it leads to its light copy");
         assertThat(target).doesNotExist();
-        DepartureReport forced = room.depart(
-                document,
-                check,
-                new DispatchRoom.Departure(
-                        target, Addressing.AS_IT_STANDS, "the keeper", Optional.of("only for the test screening")));
+        DepartureReport forced = project.departures()
+                .depart(
+                        document,
+                        check,
+                        new Departures.Departure(
+                                target,
+                                Addressing.AS_IT_STANDS,
+                                "the keeper",
+                                Optional.of("only for the test screening")));
         assertThat(forced.result()).isEqualTo("let go by name and reason");
         assertThat(Files.readString(Path.of(target + ".departure.html"))).contains("only for the test screening");
         assertThat(project.activity(1).getFirst().what()).contains("only for the test screening");
@@ -248,9 +259,9 @@ class DemoDispatchTest {
         clip.put("active_media_reference_key", "small");
         Path file = folder.resolve("unknown stand-in.otio");
         Files.write(file, json.writeValueAsBytes(tree));
-        TimelineDocument document = room.open(file);
+        TimelineDocument document = project.timelines().open(file);
         assertThat(broken(document)).containsExactly(Condition.ON_ORIGINALS);
-        room.switchTo(conform(document), ServingOrder.ORIGINALS);
+        project.serving().switchTo(conform(document), ServingOrder.ORIGINALS);
         assertThat(broken(document)).isEmpty();
     }
 
@@ -291,12 +302,12 @@ class DemoDispatchTest {
                         tree.at("/tracks/children/0/children/0/source_range/duration"))
                 .put("value", 35.0);
         Files.write(file, json.writeValueAsBytes(tree));
-        DepartureCheck check = check(room.open(file), Purpose.FINISHING);
+        DepartureCheck check = check(project.timelines().open(file), Purpose.FINISHING);
         assertThat(check.blocking().keySet()).containsExactly(Condition.RANGE);
         tree = json.readTree(Files.readAllBytes(cut));
         ((com.fasterxml.jackson.databind.node.ObjectNode) tree.findValue("out_offset")).put("value", 4.0);
         Files.write(file, json.writeValueAsBytes(tree));
-        assertThat(check(room.open(file), Purpose.FINISHING).findings())
+        assertThat(check(project.timelines().open(file), Purpose.FINISHING).findings())
                 .as("a dissolve needs frames that the event's own stretch does not count")
                 .filteredOn(DepartureCheck.Finding::blocks)
                 .singleElement()
@@ -317,20 +328,20 @@ class DemoDispatchTest {
         var stills = project.clips().stream()
                 .filter(clip -> clip.name().startsWith("DOME"))
                 .toList();
-        project.readAt(stills, new FrameRate(24, 1));
+        project.arrivals().readAt(stills, new FrameRate(24, 1));
         DepartureCheck check = check(document, Purpose.FINISHING);
         assertThat(check.blocking().keySet()).containsExactly(Condition.AS_CUT);
         assertThat(check.findings())
                 .filteredOn(DepartureCheck.Finding::blocks)
                 .anySatisfy(finding -> assertThat(finding.words()).contains("rate was 25 and is 24"));
-        project.readAt(stills, FrameRate.FPS_25);
+        project.arrivals().readAt(stills, FrameRate.FPS_25);
         assertThat(broken(originals())).isEmpty();
     }
 
     @Test
     @Order(8)
     void aCopyThatPassesForAnOriginalIsNamed() throws Exception {
-        WorkingCopy copy = project.stock().stream()
+        WorkingCopy copy = project.stocktaking().lines().stream()
                 .flatMap(line -> line.copies().stream())
                 .filter(its ->
                         its.state() == CopyState.READY && its.file().toString().contains("K5_0018"))
@@ -339,25 +350,26 @@ class DemoDispatchTest {
         Path arrival = Files.createDirectories(folder.resolve("Found later"));
         Path passing = arrival.resolve("K5_0018_again.mov");
         Files.copy(copy.file(), passing);
-        project.addArrival(arrival, ScanListener.none(), new Cancellation());
+        project.arrivals().add(arrival, ScanListener.none(), new Cancellation());
         Path file = folder.resolve("second hand.otio");
         String address = "\"" + passing.toUri() + "\"";
         Files.writeString(file, Files.readString(cut).replaceAll("\"file:[^\"]*K5_0018\\.MOV\"", address));
-        assertThat(broken(room.open(file))).containsExactly(Condition.FIRST_HAND);
+        assertThat(broken(project.timelines().open(file))).containsExactly(Condition.FIRST_HAND);
     }
 
     @Test
     @Order(9)
     void aTimelineInAReducedRasterIsNamed() {
-        TimelineFormat format = project.timelineFormat();
-        project.setTimelineFormat(new TimelineFormat(
-                new Raster(960, 540),
-                format.rate(),
-                format.pixelAspect(),
-                format.primaries(),
-                format.samplesPerSecond()));
+        TimelineFormat format = project.settings().timelineFormat();
+        project.settings()
+                .setTimelineFormat(new TimelineFormat(
+                        new Raster(960, 540),
+                        format.rate(),
+                        format.pixelAspect(),
+                        format.primaries(),
+                        format.samplesPerSecond()));
         assertThat(broken(originals())).containsExactly(Condition.DELIVERY_RASTER);
-        project.setTimelineFormat(format);
+        project.settings().setTimelineFormat(format);
         assertThat(broken(originals())).isEmpty();
     }
 
@@ -367,11 +379,15 @@ class DemoDispatchTest {
         TimelineDocument light = served(ServingOrder.LIGHT_FIRST);
         DepartureCheck check = check(light, Purpose.REVIEW);
         assertThat(check.passes()).isTrue();
-        DepartureReport report = room.depart(
-                light,
-                check,
-                new DispatchRoom.Departure(
-                        folder.resolve("out/rough.otio"), Addressing.relative(), "the keeper", Optional.empty()));
+        DepartureReport report = project.departures()
+                .depart(
+                        light,
+                        check,
+                        new Departures.Departure(
+                                folder.resolve("out/rough.otio"),
+                                Addressing.relative(),
+                                "the keeper",
+                                Optional.empty()));
         assertThat(report.timeline()).hasFileName("rough-review.otio");
         TimelineDocument sent = TimelineDocument.open(report.timeline(), FrameRate.FPS_25);
         assertThat(sent.reviewMark()).contains("not for finishing");
@@ -401,14 +417,15 @@ class DemoDispatchTest {
         for (PullList.What what : PullList.What.values()) {
             TimelineDocument document =
                     served(what == PullList.What.COPIES ? ServingOrder.LIGHT_FIRST : ServingOrder.ORIGINALS);
-            PullList list = room.pullList(conform(document), what);
+            PullList list = project.pulls().pullList(conform(document), what);
             assertThat(list.left()).isEmpty();
             assertThat(list.rangeBytes()).isPositive().isLessThanOrEqualTo(list.bytes());
             Path packed = folder.resolve("packed " + what.label());
-            Parcel parcel = room.pack(conform(document), list, packed, (_, _) -> {}, () -> false)
+            Parcel parcel = project.pulls()
+                    .pack(conform(document), list, packed, (_, _) -> {}, () -> false)
                     .orElseThrow();
             assertThat(parcel.files()).isEqualTo(list.files());
-            assertThatThrownBy(() -> room.pack(conform(document), list, packed, (_, _) -> {}, () -> false))
+            assertThatThrownBy(() -> project.pulls().pack(conform(document), list, packed, (_, _) -> {}, () -> false))
                     .isInstanceOf(InputRefused.class)
                     .hasMessageContaining("there are files in it");
             Path elsewhere = folder.resolve("elsewhere " + what.label());
@@ -438,33 +455,38 @@ class DemoDispatchTest {
         Path file = folder.resolve(name);
         if (name.endsWith(".edl")) {
             Conform originals = conform(originals());
-            room.writeEditList(originals, CutList.tracks(originals).getFirst(), file);
+            project.timelineFiles()
+                    .writeEditList(originals, CutList.tracks(originals).getFirst(), file);
         } else {
             Files.writeString(file, table(conform(originals()).events()));
         }
         byte[] before = Files.readAllBytes(file);
-        TimelineDocument document = room.open(file);
+        TimelineDocument document = project.timelines().open(file);
         assertThat(conform(document).events())
                 .hasSizeGreaterThan(4)
                 .allSatisfy(event -> assertThat(event.standing()).isInstanceOf(Standing.OnOriginal.class));
-        room.switchTo(conform(document), ServingOrder.LIGHT_FIRST);
-        room.save(document, file);
-        TimelineDocument light = room.open(file);
+        project.serving().switchTo(conform(document), ServingOrder.LIGHT_FIRST);
+        project.timelineFiles().save(document, file);
+        TimelineDocument light = project.timelines().open(file);
         assertThat(conform(light).events()).allSatisfy(event -> {
             assertThat(event.isOnCopy()).as(event.event().name()).isTrue();
             assertThat(event.how()).isEqualTo("its reference leads there");
         });
         assertThat(broken(light)).containsExactly(Condition.ON_ORIGINALS);
-        DepartureReport report = room.depart(
-                light,
-                check(light, Purpose.REVIEW),
-                new DispatchRoom.Departure(
-                        folder.resolve("out/" + name), Addressing.AS_IT_STANDS, "the keeper", Optional.empty()));
+        DepartureReport report = project.departures()
+                .depart(
+                        light,
+                        check(light, Purpose.REVIEW),
+                        new Departures.Departure(
+                                folder.resolve("out/" + name),
+                                Addressing.AS_IT_STANDS,
+                                "the keeper",
+                                Optional.empty()));
         assertThat(report.timeline().getFileName().toString()).contains("-review.");
         TimelineDocument sent = TimelineDocument.open(report.timeline(), FrameRate.FPS_25);
         assertThat(sent.reviewMark()).contains("not for finishing");
         assertThat(conform(sent).events()).allMatch(ConformedEvent::isOnCopy);
-        room.switchTo(conform(light), ServingOrder.ORIGINALS);
+        project.serving().switchTo(conform(light), ServingOrder.ORIGINALS);
         assertThat(broken(light)).isEmpty();
         assertThat(light.bytes()).isEqualTo(before);
     }
@@ -496,13 +518,12 @@ class DemoDispatchTest {
         Files.copy(cut, file);
         byte[] before = Files.readAllBytes(file);
         for (boolean changedSince : List.of(false, true)) {
-            TimelineDocument document = room.open(file);
-            room.switchTo(conform(document), ServingOrder.LIGHT_FIRST);
-            room.save(document, file);
+            TimelineDocument document = project.timelines().open(file);
+            project.serving().switchTo(conform(document), ServingOrder.LIGHT_FIRST);
+            project.timelineFiles().save(document, file);
             assertThat(file).content().contains("_light.mov");
             project.close();
             project = Project.open(folder.resolve("project"), engine, InstantSource.system());
-            room = project.dispatchRoom();
             if (changedSince) {
                 Files.writeString(file, "\n", StandardOpenOption.APPEND);
                 byte[] changed = Files.readAllBytes(file);
@@ -529,10 +550,12 @@ class DemoDispatchTest {
         try (Project other = Project.open(folder.resolve("other project"), engine, InstantSource.system());
                 Stream<Path> arrivals = Files.list(elsewhere.resolve("media"))) {
             for (Path arrival : arrivals.toList()) {
-                other.addArrival(arrival, ScanListener.none(), new Cancellation());
+                other.arrivals().add(arrival, ScanListener.none(), new Cancellation());
             }
-            Conform conform =
-                    other.dispatchRoom().conform(other.dispatchRoom().open(elsewhere.resolve(timeline)), other.stock());
+            Conform conform = other.timelines()
+                    .conform(
+                            other.timelines().open(elsewhere.resolve(timeline)),
+                            other.stocktaking().lines());
             assertThat(conform.events()).allSatisfy(event -> {
                 assertThat(event.standing()).isInstanceOf(Standing.OnOriginal.class);
                 assertThat(event.how()).isEqualTo("its reference leads there");

@@ -5,12 +5,12 @@ import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
+import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Workshop;
 import docksort.strain.PlayRatio;
 import docksort.strain.Verdict;
-import java.io.File;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -29,7 +29,6 @@ import javafx.scene.image.ImageView;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
-import javafx.stage.DirectoryChooser;
 
 /// The Arrivals station: what came in, and what will hurt.
 public final class ArrivalsStation implements Station {
@@ -161,12 +160,8 @@ public final class ArrivalsStation implements Station {
     }
 
     private void chooseFolder() {
-        var chooser = new DirectoryChooser();
-        chooser.setTitle("Add the folder of a card, a drive or a recording");
-        File chosen = chooser.showDialog(table.getScene().getWindow());
-        if (chosen != null) {
-            workshop.arrivals().add(List.of(chosen.toPath()));
-        }
+        TaskFields.folder("Add the folder of a card, a drive or a recording")
+                .ifPresent(chosen -> workshop.arrivals().add(List.of(chosen)));
     }
 
     private Node table() {

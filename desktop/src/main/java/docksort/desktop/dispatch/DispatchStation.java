@@ -8,6 +8,7 @@ import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
+import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.TaskPage;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.TimelineView;
@@ -25,6 +26,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -42,7 +45,7 @@ public final class DispatchStation implements Station {
     private final Workshop workshop;
     private final Runnable bring;
     private final DispatchModel model;
-    private final DispatchTasks tasks;
+    private final StringProperty signedBy = new SimpleStringProperty(System.getProperty("user.name", ""));
     private final ScopeList scope = new ScopeList();
     private final TableView<ConformedEvent> table = new TableView<>();
     private final Docket page = new Docket(this::docket);
@@ -58,7 +61,6 @@ public final class DispatchStation implements Station {
         this.workshop = workshop;
         this.bring = bring;
         this.model = new DispatchModel(workshop.dispatch().timeline());
-        this.tasks = new DispatchTasks(workshop, this::showList);
         this.bar = bar();
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
@@ -358,7 +360,7 @@ public final class DispatchStation implements Station {
         view.news()
                 .filter(news -> !news.changes().isEmpty())
                 .ifPresent(news -> nodes.add(Parts.wrapped(
-                        "Another program has written it since: " + DispatchTasks.inWords(news) + ".", "look")));
+                        "Another program has written it since: " + VersionsModel.inWords(news) + ".", "look")));
         nodes.add(new HBox(8, save, saveAs));
         if (view.canTakeBack()) {
             nodes.add(back);
@@ -369,23 +371,24 @@ public final class DispatchStation implements Station {
         var buttons = new FlowPane(8, 8);
         buttons.getChildren()
                 .addAll(
-                        task("open-departure", "Departure check…", tasks::departure),
-                        task("open-pull", "Pull list…", tasks::pull),
-                        task("open-compare", "Compare…", tasks::compare),
-                        task("open-lists", "Edit list…", tasks::editLists),
-                        task("open-workstations", "Workstations…", tasks::workstations));
+                        task(
+                                "open-departure",
+                                "Departure check…",
+                                () -> DeparturePage.of(workshop.dispatch(), signedBy, this::showList)),
+                        task("open-pull", "Pull list…", () -> PullPage.of(workshop.dispatch(), this::showList)),
+                        task("open-compare", "Compare…", () -> VersionsPage.of(workshop.dispatch(), this::showList)),
+                        task("open-lists", "Edit list…", () -> EditListsPage.of(workshop.dispatch(), this::showList)),
+                        task(
+                                "open-workstations",
+                                "Workstations…",
+                                () -> WorkstationsPage.of(workshop.dispatch(), workshop.views(), this::showList)));
         nodes.add(buttons);
         return nodes;
     }
 
     private void saveAs(Path file) {
-        var chooser = new FileChooser();
-        chooser.setTitle("Save the timeline as");
-        chooser.setInitialFileName(String.valueOf(file.getFileName()));
-        File chosen = chooser.showSaveDialog(table.getScene().getWindow());
-        if (chosen != null) {
-            workshop.dispatch().save(chosen.toPath());
-        }
+        TaskFields.save("Save the timeline as", String.valueOf(file.getFileName()))
+                .ifPresent(workshop.dispatch()::save);
     }
 
     @Override

@@ -2,6 +2,9 @@ package docksort.desktop.parts;
 
 import docksort.desktop.work.Job;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -14,29 +17,6 @@ import javafx.scene.layout.VBox;
 /// One task of a station in place of its list: what to go by at the top, below it what would happen
 /// line by line, and the button that does it.
 public final class TaskPage {
-    /// How a line stands.
-    public enum Standing {
-        GOOD,
-        LOOK,
-        STOP,
-        PLAIN
-    }
-
-    /// One line of what would happen.
-    ///
-    /// @param word how it stands, in a word
-    /// @param name what it is about
-    /// @param other what it is held against, or becomes
-    /// @param words why
-    public record Line(Standing standing, String word, String name, String other, String words) {
-        /// All of it, where columns are too narrow.
-        public String inFull() {
-            return java.util.stream.Stream.of(name, other, words)
-                    .filter(part -> !part.isEmpty())
-                    .collect(java.util.stream.Collectors.joining("  ·  "));
-        }
-    }
-
     public record Column(String title, double width) {}
 
     /// Four columns from titles and widths in turn.
@@ -47,7 +27,7 @@ public final class TaskPage {
     private static final double TEXT_SIZE = 13; // pixels, at 100 %
 
     private final VBox page = new VBox(10);
-    private final TableView<Line> table = new TableView<>();
+    private final TableView<TaskLine> table = new TableView<>();
     private final Label summary = Parts.wrapped("", "strong");
     private final ProgressBar progress = new ProgressBar(0);
     private final HBox bar = new HBox(10);
@@ -70,7 +50,7 @@ public final class TaskPage {
         progress.setMaxWidth(Double.MAX_VALUE);
         progress.setAccessibleText("Progress of " + title);
         HBox.setHgrow(progress, Priority.ALWAYS);
-        bar.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        bar.setAlignment(Pos.CENTER_LEFT);
         bar.setId(id + "-going");
         shown(bar, false);
         table.setId(id + "-table");
@@ -78,10 +58,11 @@ public final class TaskPage {
         table.setPlaceholder(Parts.empty("Nothing yet", next));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.<Line>drawn(columns.get(0).title, columns.get(0).width, Line::word, TaskPage::mark),
-                        Parts.text(columns.get(1).title, columns.get(1).width, Line::name, "mono"),
-                        Parts.text(columns.get(2).title, columns.get(2).width, Line::other, "mono"),
-                        Parts.text(columns.get(3).title, columns.get(3).width, Line::words)));
+                        Parts.<TaskLine>drawn(
+                                columns.get(0).title, columns.get(0).width, TaskLine::word, TaskPage::mark),
+                        Parts.text(columns.get(1).title, columns.get(1).width, TaskLine::name, "mono"),
+                        Parts.text(columns.get(2).title, columns.get(2).width, TaskLine::other, "mono"),
+                        Parts.text(columns.get(3).title, columns.get(3).width, TaskLine::words)));
         // Columns grow with the text.
         toList.fontProperty().subscribe(font -> {
             for (int i = 0; i < columns.size(); i++) {
@@ -94,18 +75,18 @@ public final class TaskPage {
         });
         shown(detail, false);
         VBox.setVgrow(table, Priority.ALWAYS);
-        actions.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        actions.setAlignment(Pos.CENTER_LEFT);
         page.getChildren().addAll(head, Parts.wrapped(words, "quiet"), inputs, bar, summary, table, detail, actions);
         shown(summary, false);
         shown(actions, false);
     }
 
-    private static Node mark(Line line) {
-        return switch (line.standing) {
-            case GOOD -> Parts.marked(Mark.full(), line.word);
-            case LOOK -> Parts.marked(Mark.look(), line.word, "look");
-            case STOP -> Parts.marked(Mark.cross("stop"), line.word, "stop");
-            case PLAIN -> Parts.marked(Mark.dash(), line.word, "quiet");
+    private static Node mark(TaskLine line) {
+        return switch (line.tone()) {
+            case GOOD -> Parts.marked(Mark.full(), line.word());
+            case LOOK -> Parts.marked(Mark.look(), line.word(), "look");
+            case STOP -> Parts.marked(Mark.cross("stop"), line.word(), "stop");
+            case PLAIN -> Parts.marked(Mark.dash(), line.word(), "quiet");
         };
     }
 
@@ -153,17 +134,32 @@ public final class TaskPage {
         }
     }
 
-    /// Shows what would happen.
-    ///
-    /// @param words in one sentence
-    /// @param buttons what can be done about it
-    public void show(String words, List<Line> lines, List<? extends Node> buttons) {
-        summary.setText(words);
+    /// Shows what was found, with a button for each deed.
+    public void show(TaskFindings found, Map<String, Runnable> deeds) {
+        show(found, found.deeds().stream().map(deed -> button(deed, deeds)).toList());
+    }
+
+    private static Button button(TaskFindings.Deed deed, Map<String, Runnable> deeds) {
+        Runnable how = Objects.requireNonNull(deeds.get(deed.id()), deed.id());
+        Button button = deed.main() ? Parts.button(deed.text(), how, "main") : Parts.button(deed.text(), how);
+        button.setId(deed.id());
+        button.setDisable(!deed.possible());
+        return button;
+    }
+
+    /// Shows something that was done.
+    public void show(TaskFindings found) {
+        show(found, Map.of());
+    }
+
+    /// @param below what can be done about it, in place of the findings' deeds
+    public void show(TaskFindings found, List<? extends Node> below) {
+        summary.setText(found.words());
         shown(summary, true);
-        table.getItems().setAll(lines);
+        table.getItems().setAll(found.lines());
         table.setPlaceholder(Parts.label("", "quiet")); // the sentence above says it
-        actions.getChildren().setAll(buttons);
-        shown(actions, !buttons.isEmpty());
+        actions.getChildren().setAll(below);
+        shown(actions, !below.isEmpty());
     }
 
     private static void shown(Node node, boolean visible) {

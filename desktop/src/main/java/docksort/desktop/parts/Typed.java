@@ -29,6 +29,11 @@ public final class Typed {
         }
     }
 
+    /// What is written there, where nothing is wrong with it.
+    public static Optional<Path> asPath(String text) {
+        return text.isBlank() || path(text).isPresent() ? Optional.empty() : Optional.of(Path.of(text.strip()));
+    }
+
     /// Patterns of names, with blanks between them.
     public static Optional<String> patterns(String text) {
         if (text.isBlank()) {

@@ -71,7 +71,7 @@ public final class RunModel {
         if (run.copies().isEmpty()) {
             return "nothing is being made";
         }
-        return switch (run.standing()) {
+        return switch (run.phase()) {
             case PAUSED -> "paused, " + waiting + " waiting";
             case HELD -> "held still";
             case WAITING -> "waits for a volume";
@@ -161,7 +161,7 @@ public final class RunModel {
     Set<Deed> deeds() {
         RunSnapshot run = snapshot.get();
         Set<Deed> deeds = EnumSet.noneOf(Deed.class);
-        switch (run.standing()) {
+        switch (run.phase()) {
             case WORKING -> deeds.addAll(EnumSet.of(Deed.STOP, Deed.PAUSE, Deed.HOLD));
             case PAUSED -> deeds.addAll(EnumSet.of(Deed.STOP, Deed.HOLD, Deed.GO_ON));
             case HELD -> deeds.addAll(EnumSet.of(Deed.STOP, Deed.GO_ON));

@@ -10,7 +10,7 @@ import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
-import docksort.run.RunSnapshot.Standing;
+import docksort.run.RunSnapshot.Phase;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -213,7 +213,7 @@ public final class RunStation implements Station {
     private void show(RunSnapshot run) {
         total.setProgress(run.done());
         figures.setText(model.figures());
-        boolean told = run.standing() != Standing.WORKING && run.standing() != Standing.PAUSED;
+        boolean told = run.phase() != Phase.WORKING && run.phase() != Phase.PAUSED;
         why.setText(told ? run.why() : "");
         shown(why, !why.getText().isEmpty());
         List<CopyProgress> inWork = run.inWork();
@@ -233,7 +233,7 @@ public final class RunStation implements Station {
         name.setPrefWidth(150);
         ProgressBar bar = bar(row, 200);
         bar.setAccessibleText(row.clipName());
-        boolean still = model.snapshot().get().standing() == Standing.HELD;
+        boolean still = model.snapshot().get().phase() == Phase.HELD;
         String speed = row.framesPerSecond() > 0
                 ? String.format(Locale.ROOT, "%.0f fps, %.1f ×", row.framesPerSecond(), row.timesRealTime())
                 : still ? "held still" : row.copy().state().label();
@@ -249,7 +249,7 @@ public final class RunStation implements Station {
         List<CopyProgress> chosen = chosen();
         // Built anew only when something of it changed: a button must not go away under the mouse.
         String key = chosen.isEmpty()
-                ? model.snapshot().get().standing()
+                ? model.snapshot().get().phase()
                         + model.counts()
                         + model.snapshot().get().workers()
                 : chosen.stream()

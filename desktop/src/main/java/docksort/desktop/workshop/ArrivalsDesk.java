@@ -88,7 +88,7 @@ public final class ArrivalsDesk {
         return CompletableFuture.allOf(folders.stream()
                         .map(folder -> look(Workshop.nameOf(folder), (listener, cancellation) -> {
                             try {
-                                ScanResult found = project.addArrival(folder, listener, cancellation);
+                                ScanResult found = project.arrivals().add(folder, listener, cancellation);
                                 return Incoming.ids(found.clips());
                             } catch (CoreException e) {
                                 refused.add(e.problem());
@@ -119,10 +119,10 @@ public final class ArrivalsDesk {
     CompletableFuture<Void> lookAgain(Arrival arrival, Optional<Set<Path>> settled) {
         return look(arrival.name(), (listener, cancellation) -> {
             Set<ClipId> before = Incoming.ids(project.clips());
-            project.lookAgain(arrival, settled, listener, cancellation);
+            project.arrivals().lookAgain(arrival, settled, listener, cancellation);
             Set<ClipId> arrived = Incoming.ids(project.clips());
             arrived.removeAll(before);
-            project.refreshStock();
+            project.stocktaking().refresh();
             return arrived;
         });
     }
@@ -198,20 +198,20 @@ public final class ArrivalsDesk {
 
     /// Takes new files of an arrival in by itself, once they have stopped growing, or no longer.
     public CompletableFuture<Void> watch(Arrival arrival, boolean on) {
-        return errands.step(() -> project.watch(arrival, on));
+        return errands.step(() -> project.arrivals().watch(arrival, on));
     }
 
     /// Says how to read clips that state no frame rate.
     public CompletableFuture<Void> readAt(List<Clip> chosen, FrameRate rate) {
         return thread.step(() -> {
-            project.readAt(chosen, rate);
+            project.arrivals().readAt(chosen, rate);
             undo.projectChanged();
             feed.reload(true);
         });
     }
 
     public CompletableFuture<Void> setFormat(TimelineFormat format) {
-        return errands.step(() -> project.setTimelineFormat(format));
+        return errands.step(() -> project.settings().setTimelineFormat(format));
     }
 
     boolean ended(Duration patience) throws InterruptedException {

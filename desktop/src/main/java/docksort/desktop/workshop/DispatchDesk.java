@@ -19,7 +19,7 @@ import docksort.media.FrameRange;
 import docksort.media.Raster;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
-import docksort.project.DispatchRoom;
+import docksort.project.Departures;
 import docksort.project.Project;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
@@ -66,10 +66,6 @@ public final class DispatchDesk {
         feed.follow(shown -> show(shown.stock()));
     }
 
-    private DispatchRoom room() {
-        return project.dispatchRoom();
-    }
-
     public ReadOnlyObjectProperty<Optional<TimelineView>> timeline() {
         return timeline.getReadOnlyProperty();
     }
@@ -78,20 +74,20 @@ public final class DispatchDesk {
 
     /// Whether the project remembers a timeline that is still there.
     public boolean hasTimeline() {
-        return room().last().filter(Files::exists).isPresent();
+        return project.timelines().last().filter(Files::exists).isPresent();
     }
 
     public CompletableFuture<Void> open(Path file) {
         return thread.step(() -> {
-            take(room().open(file));
+            take(project.timelines().open(file));
             feed.reload(false);
         });
     }
 
     void openLast() throws InterruptedException {
-        Optional<Path> last = room().last().filter(Files::exists);
+        Optional<Path> last = project.timelines().last().filter(Files::exists);
         if (last.isPresent()) {
-            take(room().open(last.get()));
+            take(project.timelines().open(last.get()));
             feed.reload(false);
         }
     }
@@ -102,15 +98,15 @@ public final class DispatchDesk {
         news = Optional.empty();
         unsaved = false;
         undo.projectChanged();
-        room().useOf(conform(document), room().handles());
+        project.timelines().useOf(conform(document), project.settings().handles());
     }
 
     private Conform conform(TimelineDocument document) {
-        return room().conform(document, stock());
+        return project.timelines().conform(document, stock());
     }
 
     private List<StockLine> stock() {
-        return project.stock(feed.clips(), project.servingOrder());
+        return project.stocktaking().lines(feed.clips(), project.settings().servingOrder());
     }
 
     /// Whether another program has written the file, and nothing of ours would be lost by reading it
@@ -133,7 +129,7 @@ public final class DispatchDesk {
     void readChanged() {
         if (!unsaved && open.filter(DispatchDesk::isOutdated).isPresent()) {
             TimelineDocument old = open.orElseThrow();
-            take(room().open(old.file()));
+            take(project.timelines().open(old.file()));
             Conform now = conform(open.orElseThrow());
             news = Optional.of(TimelineComparison.of(now.with(old).events(), now.events()));
         }
@@ -142,7 +138,7 @@ public final class DispatchDesk {
     public CompletableFuture<Void> save(Path target) {
         return thread.step(() -> {
             if (open.isPresent()) {
-                room().saveAs(conform(open.get()), target);
+                project.timelineFiles().saveAs(conform(open.get()), target);
                 before.clear(); // from here the file itself can be put back
                 undo.projectChanged();
                 unsaved = unsaved
@@ -155,23 +151,22 @@ public final class DispatchDesk {
     }
 
     void setHandles(long frames) {
-        open.ifPresent(document -> room().useOf(conform(document), frames));
+        open.ifPresent(document -> project.timelines().useOf(conform(document), frames));
     }
 
     void show(List<StockLine> stock) {
-        DispatchRoom room = room();
         Optional<TimelineView> now = open.map(document -> new TimelineView(
                 document.name(),
                 document.file(),
                 document.rate(),
                 document.raster(),
-                room.delivery(),
-                room.conform(document, stock).events(),
-                room.pins(),
+                project.settings().delivery(),
+                project.timelines().conform(document, stock).events(),
+                project.serving().pins(),
                 unsaved,
                 !before.isEmpty(),
                 news,
-                room.places().workstations()));
+                project.roots().places().workstations()));
         window.execute(() -> timeline.set(now));
     }
 
@@ -180,8 +175,8 @@ public final class DispatchDesk {
     /// Gives every event of the open timeline the file that serves it in an order.
     public CompletableFuture<Void> switchTo(ServingOrder order) {
         return thread.step(() -> {
-            project.refreshStock();
-            project.setServingOrder(order);
+            project.stocktaking().refresh();
+            project.settings().setServingOrder(order);
             if (open.isPresent()) {
                 turn(order);
             }
@@ -193,7 +188,7 @@ public final class DispatchDesk {
     private void turn(ServingOrder order) {
         TimelineDocument now = open.orElseThrow();
         TimelineDocument next = now.copy();
-        Switching.Outcome outcome = room().switchTo(conform(next), order);
+        Switching.Outcome outcome = project.serving().switchTo(conform(next), order);
         if (outcome.changed() > 0) {
             before.push(now);
             open = Optional.of(next);
@@ -207,9 +202,9 @@ public final class DispatchDesk {
     /// timeline follows where it is on copies.
     public CompletableFuture<Void> pin(Clip clip, Optional<FrameRange> frames, Optional<ServingOrder> order) {
         return thread.step(() -> {
-            room().pin(clip, frames, order);
+            project.serving().pin(clip, frames, order);
             undo.projectChanged();
-            ServingOrder now = project.servingOrder();
+            ServingOrder now = project.settings().servingOrder();
             boolean onCopies = open.filter(
                             document -> conform(document).events().stream().anyMatch(ConformedEvent::isOnCopy))
                     .isPresent();
@@ -223,9 +218,10 @@ public final class DispatchDesk {
     /// Keeps that an event means a recording.
     public CompletableFuture<Void> say(TimelineEvent event, Clip clip) {
         return thread.step(() -> {
-            room().say(event, clip);
+            project.timelines().say(event, clip);
             undo.projectChanged();
-            open.ifPresent(document -> room().useOf(conform(document), room().handles()));
+            open.ifPresent(document -> project.timelines()
+                    .useOf(conform(document), project.settings().handles()));
             feed.reload(false);
         });
     }
@@ -267,9 +263,9 @@ public final class DispatchDesk {
         return errands.begin(
                 "Departure check",
                 (project, heard, cancellation) -> {
-                    project.refreshStock();
+                    project.stocktaking().refresh();
                     Conform conform = asItStands();
-                    return project.dispatchRoom().check(conform, purpose, sums, heard, cancellation::isCancelled);
+                    return project.departures().check(conform, purpose, sums, heard, cancellation::isCancelled);
                 },
                 then);
     }
@@ -287,19 +283,21 @@ public final class DispatchDesk {
         errands.change(
                 project -> {
                     Addressing addressing = workstation
-                            .map(name -> Addressing.forWorkstation(room().places(), name, Addressing.Manner.ABSOLUTE))
+                            .map(name -> Addressing.forWorkstation(
+                                    project.roots().places(), name, Addressing.Manner.ABSOLUTE))
                             .orElse(Addressing.AS_IT_STANDS);
-                    return room().depart(
+                    return project.departures()
+                            .depart(
                                     open.orElseThrow(),
                                     check,
-                                    new DispatchRoom.Departure(target, addressing, signedBy, override));
+                                    new Departures.Departure(target, addressing, signedBy, override));
                 },
                 then);
     }
 
     public CompletableFuture<Void> deliver(Raster raster) {
         return thread.step(() -> {
-            room().deliver(raster);
+            project.settings().deliver(raster);
             undo.projectChanged();
             feed.reload(false);
         });
@@ -308,13 +306,13 @@ public final class DispatchDesk {
     // Pulling, comparing, listing
 
     public void pullList(PullList.What what, Consumer<PullList> then) {
-        errands.ask("pull-list", project -> project.dispatchRoom().pullList(asItStands(), what), then);
+        errands.ask("pull-list", project -> project.pulls().pullList(asItStands(), what), then);
     }
 
     public void writePullList(PullList list, Path target, Consumer<Path> then) {
         errands.change(
                 project -> {
-                    project.dispatchRoom().writePullList(list, target);
+                    project.pulls().writePullList(list, target);
                     return target;
                 },
                 then);
@@ -324,7 +322,8 @@ public final class DispatchDesk {
         return errands.begin(
                 "Packing " + Workshop.nameOf(folder),
                 "MB",
-                (heard, cancellation) -> room().pack(
+                (heard, cancellation) -> project.pulls()
+                        .pack(
                                 asItStands(),
                                 list,
                                 folder,
@@ -340,7 +339,7 @@ public final class DispatchDesk {
     public Job compare(Path older, Consumer<TimelineComparison> then) {
         return errands.begin(
                 "Comparing with " + Workshop.nameOf(older),
-                (project, _, _) -> project.dispatchRoom().compare(older, asItStands()),
+                (project, _, _) -> project.timelines().compare(older, asItStands()),
                 then);
     }
 
@@ -350,21 +349,22 @@ public final class DispatchDesk {
 
     /// @param then gets what the list could not hold
     public void writeEditList(String track, Path target, Consumer<List<String>> then) {
-        errands.change(project -> room().writeEditList(conform(open.orElseThrow()), track, target), then);
+        errands.change(
+                project -> project.timelineFiles().writeEditList(conform(open.orElseThrow()), track, target), then);
     }
 
     // Workstations
 
     public void places(Consumer<Places> then) {
-        errands.ask("places", project -> project.dispatchRoom().places(), then);
+        errands.ask("places", project -> project.roots().places(), then);
     }
 
     /// Says where a workstation sees a root; an empty path takes that back.
     public void placeElsewhere(Root root, String workstation, String path, Consumer<Places> then) {
         errands.change(
                 project -> {
-                    room().placeElsewhere(root, workstation, path);
-                    return room().places();
+                    project.roots().placeElsewhere(root, workstation, path);
+                    return project.roots().places();
                 },
                 then);
     }
@@ -375,6 +375,6 @@ public final class DispatchDesk {
         TimelineDocument document = thread.read(() -> open)
                 .orElseThrow(() -> new InputRefused(new Problem(
                         "No timeline is open", "", "Nothing was done.", "Open one in Dispatch, then try again.")));
-        return room().conform(document, project.stock());
+        return project.timelines().conform(document, project.stocktaking().lines());
     }
 }

@@ -62,14 +62,16 @@ final class NewsWatch {
     }
 
     private void lookForNewFiles() throws InterruptedException, ExecutionException {
-        Set<ArrivalId> watched = project.watched();
+        Set<ArrivalId> watched = project.arrivals().watched();
         settling.keySet().retainAll(watched);
-        for (Arrival arrival : project.arrivals()) {
-            if (!watched.contains(arrival.id()) || !project.isThere(arrival)) {
+        for (Arrival arrival : project.arrivals().all()) {
+            if (!watched.contains(arrival.id()) || !project.arrivals().isThere(arrival)) {
                 continue; // a volume that is away is told in Stock
             }
             Set<Path> settled = settling.computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
-                    .look(project.news(arrival), InstantSource.system().instant());
+                    .look(
+                            project.arrivals().news(arrival),
+                            InstantSource.system().instant());
             if (!settled.isEmpty()) {
                 arrivals.lookAgain(arrival, Optional.of(settled)).get();
             }

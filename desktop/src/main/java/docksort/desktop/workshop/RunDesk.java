@@ -5,8 +5,8 @@ import docksort.catalogue.CopyState;
 import docksort.engine.SystemNotice;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import docksort.project.LockedRun;
 import docksort.project.Project;
-import docksort.project.Project.LockedRun;
 import docksort.run.Pace;
 import docksort.run.Run;
 import docksort.run.RunSnapshot;
@@ -52,7 +52,7 @@ public final class RunDesk {
         this.errands = errands;
         this.window = window;
         this.troubles = troubles;
-        feed.follow(_ -> checksAll = project.checksAll());
+        feed.follow(_ -> checksAll = project.settings().checksAll());
     }
 
     public ReadOnlyObjectProperty<RunSnapshot> shown() {
@@ -64,7 +64,7 @@ public final class RunDesk {
         return errands.step(() -> {
             pace = when;
             Planning now = project.plans().planning();
-            project.plans().enqueue(LoadSheet.plan(feed.clips(), now).thatFit(now));
+            project.queue().enqueue(LoadSheet.plan(feed.clips(), now).thatFit(now));
             startQueue();
         });
     }
@@ -72,12 +72,12 @@ public final class RunDesk {
     /// Puts what the rules want of clips that just came in into the queue, where the rules say so. Called
     /// by the project's steps.
     void queueArrived(Set<ClipId> arrived) {
-        if (arrived.isEmpty() || !project.plans().book().queueNewArrivals()) {
+        if (arrived.isEmpty() || !project.book().now().queueNewArrivals()) {
             return;
         }
         Planning now = project.plans().planning();
         LoadSheet sheet = LoadSheet.plan(project.clips(), now).only(arrived, now);
-        if (project.plans().enqueue(sheet) > 0) {
+        if (project.queue().enqueue(sheet) > 0) {
             startQueue();
         }
     }
@@ -91,14 +91,14 @@ public final class RunDesk {
     public CompletableFuture<Void> start(Pace when) {
         return errands.step(() -> {
             pace = when;
-            project.plans().enqueue(project.plans().loadSheet(feed.clips()));
+            project.queue().enqueue(project.plans().loadSheet(feed.clips()));
             startQueue();
         });
     }
 
     public CompletableFuture<Void> retryFailed() {
         return errands.step(() -> {
-            project.retryFailed();
+            project.queue().retryFailed();
             startQueue();
         });
     }
@@ -111,7 +111,7 @@ public final class RunDesk {
         }
         current.ifPresent(LockedRun::close);
         current = Optional.empty();
-        Optional<LockedRun> started = project.startRun(project.usualTerms(pace), this::changed);
+        Optional<LockedRun> started = project.runs().start(project.runs().usualTerms(pace), this::changed);
         if (started.isEmpty()) {
             troubles.show(new Problem(
                     "The run was not started",
@@ -164,7 +164,7 @@ public final class RunDesk {
     /// Puts copies that failed or were left out back into the queue.
     public CompletableFuture<Void> retry(List<String> copyIds) {
         return errands.step(() -> {
-            project.retry(copyIds);
+            project.queue().retry(copyIds);
             startQueue();
         });
     }
@@ -173,7 +173,7 @@ public final class RunDesk {
     public CompletableFuture<Void> checkAll(boolean all) {
         checksAll = all;
         return thread.step(() -> {
-            project.checkAll(all);
+            project.settings().checkAll(all);
             checksAll = all; // a view that was read before may have put it back
         });
     }
@@ -185,7 +185,7 @@ public final class RunDesk {
     /// Writes what the latest run did, as HTML or CSV by the ending.
     public CompletableFuture<Void> writeReport(Path file) {
         return thread.step(() -> {
-            Optional<Instant> latest = project.runs().stream().findFirst();
+            Optional<Instant> latest = project.runs().all().stream().findFirst();
             if (latest.isEmpty()) {
                 throw new InputRefused(new Problem(
                         "No report was written",
@@ -193,7 +193,7 @@ public final class RunDesk {
                         "Nothing was changed.",
                         "Start a run in Sort."));
             }
-            project.report(latest.get()).write(file);
+            project.runs().report(latest.get()).write(file);
             project.log("Wrote the report " + file);
         });
     }
@@ -224,7 +224,7 @@ public final class RunDesk {
     private void ended(LockedRun locked, RunSnapshot run) {
         thread.step(() -> {
             // Other programs may run the queue now.
-            project.keepWorkers(locked.run().bestWorkers());
+            project.runs().keepWorkers(locked.run().bestWorkers());
             locked.close();
             String what = run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed";
             project.log("Run: " + what);

@@ -55,24 +55,24 @@ public final class SortDesk {
     ///
     /// @param what what was changed, for the log and for undo
     public CompletableFuture<Void> change(SortBook book, String what) {
-        return errands.change(() -> project.plans().change(book, what));
+        return errands.change(() -> project.book().change(book, what));
     }
 
     /// Takes in recipes, and rules where wanted, from a file.
     public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules) {
-        return errands.change(() -> project.plans().takeIn(file, itsRules));
+        return errands.change(() -> project.book().takeIn(file, itsRules));
     }
 
     public CompletableFuture<Void> writeOutRecipes(Path file) {
         return errands.step(() -> {
-            project.plans().writeOut(file);
+            project.book().writeOut(file);
             project.log("Wrote recipes and rules into " + file.getFileName());
         });
     }
 
     /// Lets new copies go into another folder; those there are stay where they are.
     public CompletableFuture<Void> copiesInto(Path folder) {
-        return errands.change(() -> project.copiesInto(folder));
+        return errands.change(() -> project.copyFolders().copiesInto(folder));
     }
 
     /// Makes some seconds of a clip by each recipe and holds them against the original.
@@ -81,7 +81,7 @@ public final class SortDesk {
         measuring
                 .begin("Comparing recipes on " + clip.name(), cancellation -> {
                     int[] step = new int[1];
-                    done.complete(project.plans()
+                    done.complete(project.trials()
                             .compare(
                                     clip,
                                     recipes,
@@ -142,7 +142,7 @@ public final class SortDesk {
                         }
                         measuring.show(
                                 new MeasureProgress("trying " + copy.clip().name(), done++, wanted.size(), true));
-                        project.plans().tryOut(copy.clip(), copy.recipe(), cancellation);
+                        project.trials().tryOut(copy.clip(), copy.recipe(), cancellation);
                     }
                 })
                 .thenCompose(_ -> thread.step(() -> feed.reload(false)));

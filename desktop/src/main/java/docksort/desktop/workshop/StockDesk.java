@@ -14,8 +14,9 @@ import docksort.link.MediaSearch;
 import docksort.link.NamePattern;
 import docksort.link.OriginalName;
 import docksort.link.Relink;
+import docksort.project.Checksums;
+import docksort.project.Clearing;
 import docksort.project.Project;
-import docksort.project.StockRoom;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import docksort.stock.Limits;
@@ -77,7 +78,7 @@ public final class StockDesk {
     private void changedOnDisk() {
         if (!isRunning.getAsBoolean()) {
             thread.step(() -> {
-                if (project.refreshStock() > 0) {
+                if (project.stocktaking().refresh() > 0) {
                     feed.reload(false);
                 }
             });
@@ -85,11 +86,11 @@ public final class StockDesk {
     }
 
     public CompletableFuture<Void> refresh() {
-        return errands.step(project::refreshStock);
+        return errands.step(project.stocktaking()::refresh);
     }
 
     public CompletableFuture<Void> serve(ServingOrder order) {
-        return errands.step(() -> project.setServingOrder(order));
+        return errands.step(() -> project.settings().setServingOrder(order));
     }
 
     /// What pointing a root at another folder would do, until it is carried out or dropped.
@@ -99,7 +100,7 @@ public final class StockDesk {
 
     public CompletableFuture<Void> previewRelink(Root root, Path path) {
         return thread.step(() -> {
-            Optional<Relink> preview = Optional.of(project.previewRelink(root, path));
+            Optional<Relink> preview = Optional.of(project.relinking().preview(root, path));
             window.execute(() -> relink.set(preview));
         });
     }
@@ -111,7 +112,7 @@ public final class StockDesk {
     public void carryOut(Relink wanted) {
         errands.change(
                 asked -> {
-                    asked.relink(wanted);
+                    asked.relinking().carryOut(wanted);
                     return wanted;
                 },
                 _ -> dropRelink());
@@ -120,12 +121,12 @@ public final class StockDesk {
     public Job look(Path folder, List<NamePattern> patterns, Consumer<Adoption> then) {
         return errands.begin(
                 "Looking for copies in " + Workshop.nameOf(folder),
-                (project, heard, cancellation) -> project.stockRoom().look(folder, patterns, heard, cancellation),
+                (project, heard, cancellation) -> project.adoptions().look(folder, patterns, heard, cancellation),
                 then);
     }
 
     public void adopt(Path folder, List<Adoption.Pair> pairs, Consumer<Integer> then) {
-        errands.change(project -> project.stockRoom().adopt(folder, pairs), then);
+        errands.change(project -> project.adoptions().adopt(folder, pairs), then);
     }
 
     /// @param twins whether the same recordings as those in use are looked for, instead of missing ones
@@ -133,36 +134,36 @@ public final class StockDesk {
         return errands.begin(
                 "Searching " + Workshop.nameOf(folder),
                 (project, heard, cancellation) -> {
-                    project.refreshStock();
+                    project.stocktaking().refresh();
                     return twins
-                            ? project.stockRoom().twins(folder, project.clips(), heard, cancellation)
-                            : project.stockRoom().search(folder, heard, cancellation);
+                            ? project.relinking().twins(folder, project.clips(), heard, cancellation)
+                            : project.relinking().search(folder, heard, cancellation);
                 },
                 then);
     }
 
     /// What follows when a person points at the file of a clip.
     public void follow(String clip, Path place, Consumer<List<MediaSearch.Result>> then) {
-        errands.ask("follow", project -> project.stockRoom().follow(clip, place), then);
+        errands.ask("follow", project -> project.relinking().follow(clip, place), then);
     }
 
     /// @param byHeader whether those are taken, too, whose content cannot be read
     public void relink(Path folder, List<MediaSearch.Result> results, boolean byHeader, Consumer<Integer> then) {
-        errands.change(project -> project.stockRoom().relink(folder, results, byHeader), then);
+        errands.change(project -> project.relinking().relink(folder, results, byHeader), then);
     }
 
     public void names(String pattern, List<WorkingCopy> copies, Consumer<CopyNames> then) {
-        errands.ask("names", project -> project.stockRoom().names(pattern, copies), then);
+        errands.ask("names", project -> project.renaming().names(pattern, copies), then);
     }
 
     public void rename(CopyNames names, Consumer<Integer> then) {
-        errands.change(project -> project.stockRoom().rename(names), then);
+        errands.change(project -> project.renaming().rename(names), then);
     }
 
     public void rename(OriginalName name) {
         errands.change(
                 project -> {
-                    project.stockRoom().rename(name);
+                    project.renaming().rename(name);
                     return name;
                 },
                 _ -> {});
@@ -171,7 +172,8 @@ public final class StockDesk {
     public void cleanUp(CopySelection selection, Consumer<CleanUp> then) {
         errands.ask(
                 "clean-up",
-                project -> project.stockRoom().cleanUp(selection.from(project.stock(), Instant.now())),
+                project -> project.clearing()
+                        .cleanUp(selection.from(project.stocktaking().lines(), Instant.now())),
                 then);
     }
 
@@ -180,8 +182,9 @@ public final class StockDesk {
         errands.ask(
                 "clean-up",
                 project -> {
-                    StockRoom room = project.stockRoom();
-                    return room.cleanUp(room.limits().past(project.stock(), Instant.now()));
+                    Clearing clearing = project.clearing();
+                    return clearing.cleanUp(
+                            clearing.limits().past(project.stocktaking().lines(), Instant.now()));
                 },
                 then);
     }
@@ -189,7 +192,7 @@ public final class StockDesk {
     public void limit(Limits limits, Consumer<Limits> then) {
         errands.change(
                 project -> {
-                    project.stockRoom().limit(limits);
+                    project.clearing().limit(limits);
                     return limits;
                 },
                 then);
@@ -197,13 +200,13 @@ public final class StockDesk {
 
     /// @param trash empty to delete for good
     public void delete(CleanUp plan, Optional<Trash> trash, Consumer<CopyRemoval.Outcome> then) {
-        errands.change(project -> project.stockRoom().carryOut(plan, trash), then);
+        errands.change(project -> project.clearing().carryOut(plan, trash), then);
     }
 
     public void forget(List<WorkingCopy> copies, Consumer<Integer> then) {
         errands.change(
                 project -> {
-                    project.stockRoom().forget(copies);
+                    project.clearing().forget(copies);
                     return copies.size();
                 },
                 then);
@@ -212,7 +215,7 @@ public final class StockDesk {
     public void stopUsing(List<WorkingCopy> copies, boolean stopped, Consumer<Integer> then) {
         errands.change(
                 project -> {
-                    project.stockRoom().stopUsing(copies, stopped);
+                    project.clearing().stopUsing(copies, stopped);
                     return copies.size();
                 },
                 then);
@@ -221,7 +224,7 @@ public final class StockDesk {
     public Job verify(Path list, Consumer<ChecksumCheck> then) {
         return errands.begin(
                 "Verifying " + Workshop.nameOf(list),
-                (_, heard, cancellation) -> StockRoom.verify(list, heard, cancellation),
+                (_, heard, cancellation) -> Checksums.verify(list, heard, cancellation),
                 then);
     }
 
@@ -229,7 +232,7 @@ public final class StockDesk {
         return errands.begin(
                 "Checksums of " + arrival.name(),
                 "",
-                (_, cancellation) -> project.stockRoom().writeChecksums(arrival, cancellation),
+                (_, cancellation) -> project.checksums().write(arrival, cancellation),
                 then);
     }
 
@@ -237,7 +240,7 @@ public final class StockDesk {
     public void writeTable(Path file) {
         errands.change(
                 project -> {
-                    project.stockRoom().writeCoverage(project.stock(), file);
+                    project.stocktaking().writeCoverage(project.stocktaking().lines(), file);
                     return file;
                 },
                 _ -> {});

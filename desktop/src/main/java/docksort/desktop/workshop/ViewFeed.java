@@ -96,28 +96,30 @@ public final class ViewFeed implements Views {
 
     private ProjectView read() {
         return new ProjectView(
-                project.name(),
-                project.timelineFormat(),
-                project.arrivals(),
+                project.settings().name(),
+                project.settings().timelineFormat(),
+                project.arrivals().all(),
                 clips,
-                project.unreadable(),
-                project.asides().values().stream().mapToInt(Integer::intValue).sum(),
-                project.plans().book(),
-                Room.of(project.copiesRoot().path()),
-                project.dispatchRoom().handles(),
+                project.arrivals().unreadable(),
+                project.arrivals().asides().values().stream()
+                        .mapToInt(Integer::intValue)
+                        .sum(),
+                project.book().now(),
+                Room.of(project.roots().copies().path()),
+                project.settings().handles(),
                 project.plans().loadSheet(clips),
-                project.stock(clips, project.servingOrder()),
-                project.servingOrder(),
-                project.stockRoom().limits(),
-                project.roots(),
+                project.stocktaking().lines(clips, project.settings().servingOrder()),
+                project.settings().servingOrder(),
+                project.clearing().limits(),
+                project.roots().all(),
                 project.activity(LATEST_DEEDS),
                 undo.get(),
                 new Insight(
                         project.measurements().all(),
                         project.measurements().levers(),
                         whereabouts,
-                        project.missingCompanions(clips),
-                        project.watched()));
+                        project.arrivals().missingCompanions(clips),
+                        project.arrivals().watched()));
     }
 
     /// While many copies come to their end, the rest of the window follows once a second, or so much less

@@ -73,15 +73,15 @@ public final class Workshop implements AutoCloseable {
 
     private void begin() {
         // Asked before anything new is begun, which is not complete either while it is looked through.
-        List<Arrival> broken = project.brokenOff();
+        List<Arrival> broken = project.arrivals().brokenOff();
         thread.step(() -> {
-            project.refreshStock();
+            project.stocktaking().refresh();
             feed.reload(true);
             for (Arrival arrival : broken) {
                 arrivals.lookAgain(arrival); // what a power cut left undone
             }
             dispatch.openLast();
-            if (project.queued() > 0) {
+            if (project.queue().size() > 0) {
                 runs.startQueue(); // a run that was interrupted carries on
             }
         });
@@ -90,7 +90,7 @@ public final class Workshop implements AutoCloseable {
 
     /// Folders that are arrivals already. Blocks; call it before the window works with the project.
     public List<Path> knownArrivals() {
-        return project.arrivals().stream().map(Arrival::folder).toList();
+        return project.arrivals().all().stream().map(Arrival::folder).toList();
     }
 
     public Views views() {

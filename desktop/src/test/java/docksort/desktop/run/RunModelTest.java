@@ -8,7 +8,7 @@ import docksort.catalogue.CopyState;
 import docksort.desktop.Shown;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
-import docksort.run.RunSnapshot.Standing;
+import docksort.run.RunSnapshot.Phase;
 import docksort.run.RunSnapshot.TimeLeft;
 import docksort.sort.CopyKind;
 import java.time.Duration;
@@ -40,12 +40,12 @@ class RunModelTest {
                 .toList();
     }
 
-    private void run(String states, Standing standing, Duration elapsed) {
-        run(states, standing, elapsed, Optional.empty());
+    private void run(String states, Phase phase, Duration elapsed) {
+        run(states, phase, elapsed, Optional.empty());
     }
 
-    private void run(String states, Standing standing, Duration elapsed, Optional<TimeLeft> left) {
-        shown.set(new RunSnapshot(copies(states), standing, "", 2, Optional.empty(), elapsed, left));
+    private void run(String states, Phase phase, Duration elapsed, Optional<TimeLeft> left) {
+        shown.set(new RunSnapshot(copies(states), phase, "", 2, Optional.empty(), elapsed, left));
     }
 
     @ParameterizedTest
@@ -61,8 +61,8 @@ class RunModelTest {
         READY READY           | OVER    | done in 1 min 5 s
         READY READY_WITH_HOLES| OVER    | done in 1 min 5 s
         """)
-    void theLineSaysHowItStands(String states, Standing standing, String line) {
-        run(states, standing, Duration.ofSeconds(65));
+    void theLineSaysHowItStands(String states, Phase phase, String line) {
+        run(states, phase, Duration.ofSeconds(65));
         assertThat(model.line().get()).isEqualTo(line);
     }
 
@@ -70,13 +70,7 @@ class RunModelTest {
     void theLineSaysWhenItBegins() {
         var at = LocalDateTime.of(2030, 5, 6, 22, 30).atZone(ZoneId.systemDefault());
         shown.set(new RunSnapshot(
-                copies("WAITING"),
-                Standing.WORKING,
-                "",
-                1,
-                Optional.of(at.toInstant()),
-                Duration.ZERO,
-                Optional.empty()));
+                copies("WAITING"), Phase.WORKING, "", 1, Optional.of(at.toInstant()), Duration.ZERO, Optional.empty()));
         assertThat(model.line().get()).isEqualTo("begins at 22:30");
     }
 
@@ -96,7 +90,7 @@ class RunModelTest {
     void whatIsForeseenIsNotToldToTheSecond(long least, long most, String words) {
         var left = new TimeLeft(Duration.ofSeconds(least), Duration.ofSeconds(most));
         assertThat(RunModel.left(left)).isEqualTo(words);
-        run("MAKING", Standing.WORKING, Duration.ZERO, Optional.of(left));
+        run("MAKING", Phase.WORKING, Duration.ZERO, Optional.of(left));
         assertThat(model.line().get()).isEqualTo(words);
     }
 
@@ -113,8 +107,8 @@ class RunModelTest {
         READY          | OVER    | ''
         ''             | OVER    | ''
         """)
-    void whatCanBeDoneFollowsFromHowItStands(String states, Standing standing, String deeds) {
-        run(states, standing, Duration.ZERO);
+    void whatCanBeDoneFollowsFromHowItStands(String states, Phase phase, String deeds) {
+        run(states, phase, Duration.ZERO);
         assertThat(model.deeds().stream().map(Enum::name).collect(Collectors.joining(" ")))
                 .isEqualTo(deeds);
     }
@@ -129,8 +123,8 @@ class RunModelTest {
         PAUSED  | READY READY_WITH_HOLES | ''       | ''                      | ''
         """)
     void chosenCopiesCanDoWhatTheirStateAllows(
-            Standing standing, String chosen, String waiting, String queued, String again) {
-        run(chosen, standing, Duration.ZERO);
+            Phase phase, String chosen, String waiting, String queued, String again) {
+        run(chosen, phase, Duration.ZERO);
         RunModel.Chosen can = model.of(copies(chosen));
         assertThat(String.join(" ", can.waiting())).isEqualTo(waiting);
         assertThat(String.join(" ", can.queued())).isEqualTo(queued);
@@ -147,7 +141,7 @@ class RunModelTest {
         wanted  | wanted
         """)
     void aScopeShowsItsCopiesAndCountsThem(String scope, String ids) {
-        run("WAITING MAKING CHECKING READY READY_WITH_HOLES FAILED WANTED", Standing.WORKING, Duration.ZERO);
+        run("WAITING MAKING CHECKING READY READY_WITH_HOLES FAILED WANTED", Phase.WORKING, Duration.ZERO);
         model.scope().set(scope);
         assertThat(model.rows()).extracting(row -> row.copy().id()).containsExactly(ids.split(" "));
         assertThat(model.groups().get().getFirst().lines())
@@ -159,7 +153,7 @@ class RunModelTest {
 
     @Test
     void leftOutCopiesHaveALineOnlyWhereThereAreSome() {
-        run("WAITING", Standing.WORKING, Duration.ZERO);
+        run("WAITING", Phase.WORKING, Duration.ZERO);
         assertThat(model.groups().get().getFirst().lines())
                 .noneMatch(line -> line.key().equals("wanted"));
     }
@@ -172,7 +166,7 @@ class RunModelTest {
         READY_WITH_HOLES READY      | 2/2
         """)
     void theNumberIsWhatCameToItsEnd(String states, String number) {
-        run(states, Standing.WORKING, Duration.ZERO);
+        run(states, Phase.WORKING, Duration.ZERO);
         assertThat(model.number().get()).isEqualTo(number);
     }
 
@@ -182,19 +176,19 @@ class RunModelTest {
         List<CopyProgress> two = List.of(
                 new CopyProgress(copies("MAKING").getFirst().copy(), "A", 10, 100, 50, 25, 2_000_000, 100),
                 new CopyProgress(copies("MAKING").getFirst().copy(), "B", 10, 100, 100, 25, 3_000_000, 100));
-        shown.set(new RunSnapshot(
-                two, Standing.WORKING, "", 2, Optional.empty(), Duration.ofSeconds(70), Optional.empty()));
+        shown.set(
+                new RunSnapshot(two, Phase.WORKING, "", 2, Optional.empty(), Duration.ofSeconds(70), Optional.empty()));
         // 50 + 100 frames a second, 2 + 4 times as fast as it plays
         assertThat(model.figures()).isEqualTo("0 of 2 · 150 fps, 6.0 times real time · 5.0 MB · 1 min 10 s so far");
-        run("READY", Standing.OVER, Duration.ofSeconds(5));
+        run("READY", Phase.OVER, Duration.ofSeconds(5));
         assertThat(model.figures()).isEqualTo("1 of 1 · took 5 s");
     }
 
     @Test
     void rowsThatStayTheSameAreNotReplaced() {
-        run("WAITING READY", Standing.WORKING, Duration.ZERO);
+        run("WAITING READY", Phase.WORKING, Duration.ZERO);
         CopyProgress kept = model.rows().get(1);
-        run("MAKING READY", Standing.WORKING, Duration.ZERO);
+        run("MAKING READY", Phase.WORKING, Duration.ZERO);
         assertThat(model.rows().get(1)).isSameAs(kept);
         assertThat(model.rows().getFirst().copy().state()).isEqualTo(CopyState.MAKING);
     }

@@ -1,0 +1,73 @@
+package docksort.project;
+
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.catalogue.Catalogue;
+import docksort.catalogue.Pin;
+import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.Addressing;
+import docksort.dispatch.Conform;
+import docksort.dispatch.DepartureCheck;
+import docksort.dispatch.Switching;
+import docksort.media.FrameRange;
+import docksort.stock.ServingOrder;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// What serves each clip: switching a timeline, and pins.
+public final class Serving {
+    private final Catalogue catalogue;
+    private final InstantSource clock;
+
+    Serving(Catalogue catalogue, InstantSource clock) {
+        this.catalogue = catalogue;
+        this.clock = clock;
+    }
+
+    /// Gives every event the file that serves it, for this workstation and in the manner of what stands
+    /// there.
+    public Switching.Outcome switchTo(Conform conform, ServingOrder order) {
+        Switching.Outcome outcome = Switching.carryOut(
+                conform,
+                order,
+                catalogue.timelines().pins(),
+                Addressing.AS_IT_STANDS,
+                TimelineFiles.folderOf(conform.document().file()));
+        boolean onOriginals = outcome.copies().isEmpty();
+        if (onOriginals && !conform.document().reviewMark().isEmpty()) {
+            conform.document().markReview(""); // it left for a review on copies, and is on none any more
+        }
+        catalogue.copyChanges().served(outcome.copies(), clock.instant());
+        List<ClipId> onCopies =
+                outcome.copies().stream().map(WorkingCopy::clip).distinct().toList();
+        Map<ClipId, Clip> clips = new HashMap<>();
+        conform.events().forEach(event -> event.clip().ifPresent(clip -> clips.put(clip.id(), clip)));
+        catalogue
+                .timelines()
+                .keepForms(
+                        DepartureCheck.formsOf(onCopies.stream().map(clips::get).toList()));
+        return outcome;
+    }
+
+    public List<Pin> pins() {
+        return catalogue.timelines().pins();
+    }
+
+    /// Pins a clip, or the use of some of its frames, to an order.
+    ///
+    /// @param frames empty for all of the clip
+    /// @param order empty to take the pin away
+    public void pin(Clip clip, Optional<FrameRange> frames, Optional<ServingOrder> order) {
+        var pins = new ArrayList<>(pins());
+        pins.removeIf(pin -> pin.clip().equals(clip.id()) && pin.frames().equals(frames));
+        order.ifPresent(to -> pins.add(new Pin(clip.id(), frames, to.id())));
+        String what = clip.name() + frames.map(range -> ", " + range.inWords()).orElse("");
+        catalogue
+                .timelines()
+                .pin(pins, order.map(to -> what + " is pinned to " + to.label()).orElse("Took the pin from " + what));
+    }
+}

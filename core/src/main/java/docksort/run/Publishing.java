@@ -1,0 +1,218 @@
+package docksort.run;
+
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Inspection;
+import docksort.engine.ProcessControl;
+import docksort.files.Fingerprinter;
+import docksort.files.PartialFile;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.Frames;
+import docksort.problem.CoreException.StorageFailed;
+import docksort.problem.Problem;
+import docksort.run.CopyCheck.Finding;
+import docksort.run.CopyCheck.Verdict;
+import docksort.run.PictureCheck.Reference;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+
+/// Checks a copy that was written, and gives it its name when it is a stand-in for its original.
+final class Publishing {
+    private final RunTools tools;
+    private final RunHost host;
+    private final Terms terms;
+    private final MeasuredClips measured;
+    private final Setbacks setbacks;
+
+    Publishing(RunTools tools, RunHost host, Terms terms, MeasuredClips measured, Setbacks setbacks) {
+        this.tools = tools;
+        this.host = host;
+        this.terms = terms;
+        this.measured = measured;
+        this.setbacks = setbacks;
+    }
+
+    /// @return false when it was cancelled
+    boolean checkAndPublish(
+            List<Begun> all, int which, Original original, MakingListener listener, Spent spent, ProcessControl control)
+            throws InterruptedException {
+        Begun begun = all.get(which);
+        Job job = begun.job();
+        WorkingCopy copy = job.copy();
+        PartialFile partial = begun.partial();
+        listener.state(copy.withState(CopyState.CHECKING, ""));
+        long before = System.nanoTime();
+        var file = new ClipSource.SingleFile(partial.working());
+        Inspection inspection = tools.inspector().inspect(file, job.form().rate(), control.cancellation());
+        if (control.cancellation().isCancelled()) {
+            return false;
+        }
+        if (inspection instanceof Inspection.Known known) {
+            Optional<Verdict> checked = checked(job, known.facts(), file, original, control);
+            if (control.cancellation().isCancelled()) {
+                return false; // taken away meanwhile: it gets no name
+            }
+            checked.ifPresent(verdict ->
+                    publish(all, which, known.facts(), verdict, original.holes(), listener, spent, since(before)));
+            return checked.isPresent();
+        }
+        var problem = new Problem(
+                "The copy of " + job.clip().source().head() + " is not readable",
+                ((Inspection.Unreadable) inspection).problem().why(),
+                "The original is as it was; the copy was thrown away.",
+                "Retry.");
+        setbacks.failOrWait(job, problem, List.of(), false, listener, spent, since(before));
+        return true;
+    }
+
+    private static double since(long nanos) {
+        return Duration.ofNanos(System.nanoTime() - nanos).toMillis() / 1e3;
+    }
+
+    /// Facts first; sound and pictures only of a copy whose facts hold.
+    ///
+    /// @return empty when it was cancelled
+    private Optional<Verdict> checked(
+            Job job, ClipFacts facts, ClipSource copy, Original original, ProcessControl control)
+            throws InterruptedException {
+        Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts);
+        if (!verdict.passes()) {
+            // Many containers state no length of their sound, or that of the whole file: it is measured before a copy
+            // is thrown away for it.
+            verdict = CopyCheck.check(measured.of(job.clip(), control).facts(), job.form(), facts);
+        }
+        verdict = verdict.with(original.told());
+        if (verdict.passes() && original.sound().isPresent()) {
+            Optional<List<Finding>> heard =
+                    tools.sound().check(original.sound().get(), job.form(), copy, facts, control);
+            if (heard.isEmpty()) {
+                return Optional.empty();
+            }
+            verdict = verdict.with(heard.get());
+        }
+        Optional<Reference> reference = original.reference();
+        if (!verdict.passes() || job.form().isSoundAlone() || reference.isEmpty()) {
+            return Optional.of(verdict);
+        }
+        Frames reached = facts.video().orElseThrow().frames();
+        return tools.pictures()
+                .check(reference.get(), job.form(), copy, reached, terms.checksAll(), control)
+                .map(verdict::with);
+    }
+
+    private void publish(
+            List<Begun> all,
+            int which,
+            ClipFacts facts,
+            Verdict verdict,
+            boolean holes,
+            MakingListener listener,
+            Spent spent,
+            double checking) {
+        Begun begun = all.get(which);
+        Job job = begun.job();
+        if (!verdict.passes()) {
+            setbacks.failOrWait(
+                    job,
+                    new Problem(
+                            "The copy of " + job.clip().source().head() + " is no stand-in for it",
+                            verdict.inWords(),
+                            "The original is as it was; the copy was thrown away.",
+                            "Look at the original, then retry or choose another recipe."),
+                    verdict.findings(),
+                    false,
+                    listener,
+                    spent,
+                    checking);
+            return;
+        }
+        // The volume may have gone since the copy was begun: what stands under its mount point is another one.
+        Path target = host.targetFolder(job.copy(), job.clip());
+        Optional<String> fault = host.targetFault(target);
+        if (fault.isPresent()) {
+            var problem = new Problem(
+                    "The copy of " + job.clip().source().head() + " did not get its name",
+                    target + " cannot be used: " + fault.get(),
+                    "The original is as it was; the copy was thrown away.",
+                    "Mount the volume, then retry.");
+            setbacks.failOrWait(job, problem, false, listener, spent);
+            return;
+        }
+        WorkingCopy named;
+        try {
+            begun.partial().publish(file -> isAsItWasMade(job.copy(), file));
+            Path file = begun.partial().target();
+            named = file.getFileName().equals(job.copy().file().getFileName())
+                    ? job.copy()
+                    : job.copy().withFile(job.copy().rootId(), job.copy().file().resolveSibling(file.getFileName()));
+            CopyTags.besideWhereNeeded(named, job.form(), begun.order().tags());
+        } catch (StorageFailed e) {
+            setbacks.failOrWait(job, e.problem(), false, listener, spent);
+            return;
+        }
+        WorkingCopy placed = named.withPlace(place(begun, facts, holes));
+        WorkingCopy ready = placed.withState(placed.finished(), verdict.inWords());
+        listener.state(ready);
+        listener.line(ready, RunLine.of(job, ready, verdict.findings(), spent, checking));
+        Optional<Double> seconds = spent.held()
+                ? Optional.empty()
+                : Optional.of(spent.seconds() / listener.groupsInWork() * share(all, which));
+        host.made(job.copy(), job.clip(), job.form(), facts, seconds);
+    }
+
+    /// Whether a file is the copy that this one is made in place of. Any other of its name, another
+    /// project's for instance, stays.
+    private static boolean isAsItWasMade(WorkingCopy copy, Path file) {
+        try {
+            return copy.place().bytes() > 0
+                    && Files.size(file) == copy.place().bytes()
+                    && Files.getLastModifiedTime(file).toMillis()
+                            == copy.place().modifiedMillis();
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /// The part that one of several copies has in the work they were made with: its own pixels, and its
+    /// part of the pixels that were decoded for all.
+    private static double share(List<Begun> all, int which) {
+        double source = all.getFirst()
+                        .job()
+                        .clip()
+                        .facts()
+                        .video()
+                        .map(v -> v.raster().pixels())
+                        .orElse(0L)
+                / (double) all.size();
+        double work = 0;
+        for (Begun each : all) {
+            work += source + each.job().form().raster().pixels();
+        }
+        return (source + all.get(which).job().form().raster().pixels()) / work;
+    }
+
+    private static String fingerprint(Path file) {
+        try {
+            return Fingerprinter.of(file).toString();
+        } catch (IOException e) {
+            return ""; // then it is found again by its own metadata
+        }
+    }
+
+    private static WorkingCopy.Place place(Begun begun, ClipFacts facts, boolean holes) {
+        return new WorkingCopy.Place(
+                facts.size().bytes(),
+                begun.partial().target().toFile().lastModified(),
+                facts.video().map(v -> v.raster().width()).orElse(0),
+                facts.video().map(v -> v.raster().height()).orElse(0),
+                facts.video().map(v -> v.codec().label()).orElse("sound"),
+                begun.job().recipe().mark(),
+                fingerprint(begun.partial().target()),
+                holes);
+    }
+}

@@ -1,0 +1,192 @@
+package docksort.run;
+
+import docksort.arrival.Clip;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.CopyMaker;
+import docksort.engine.ProcessControl;
+import docksort.files.CopyFolder;
+import docksort.files.PartialFile;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRange;
+import docksort.media.VideoFacts;
+import docksort.problem.CoreException.StorageFailed;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.LongSupplier;
+
+/// Makes copies of one clip in one pass over it.
+final class TogetherMaking {
+    private final RunTools tools;
+    private final RunHost host;
+    private final LongSupplier heldNanos;
+    private final Publishing publishing;
+    private final Setbacks setbacks;
+
+    TogetherMaking(RunTools tools, RunHost host, LongSupplier heldNanos, Publishing publishing, Setbacks setbacks) {
+        this.tools = tools;
+        this.host = host;
+        this.heldNanos = heldNanos;
+        this.publishing = publishing;
+        this.setbacks = setbacks;
+    }
+
+    void make(List<Job> jobs, MakingListener listener, ProcessControl control) throws InterruptedException {
+        var begun = new ArrayList<Begun>();
+        try {
+            for (Job job : jobs) {
+                begin(job, listener).ifPresent(begun::add);
+            }
+            if (!begun.isEmpty()) {
+                encode(begun, listener, control);
+            }
+        } finally {
+            begun.forEach(each -> each.partial().close());
+        }
+    }
+
+    private Optional<Begun> begin(Job job, MakingListener listener) {
+        WorkingCopy copy = job.copy();
+        try {
+            CopyFolder folder = host.folder(copy, job.clip());
+            Path inFolder = folder.root().relativize(copy.file());
+            var subFolders = new ArrayList<String>();
+            for (int i = 0; i < inFolder.getNameCount() - 1; i++) {
+                subFolders.add(inFolder.getName(i).toString());
+            }
+            PartialFile partial =
+                    folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
+            return Optional.of(new Begun(job, partial, job.order(partial.working())));
+        } catch (StorageFailed e) {
+            setbacks.failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
+            return Optional.empty();
+        }
+    }
+
+    private void encode(List<Begun> begun, MakingListener listener, ProcessControl control)
+            throws InterruptedException {
+        List<WorkingCopy> copies = begun.stream().map(each -> each.job().copy()).toList();
+        copies.forEach(copy -> listener.state(copy.withState(CopyState.MAKING, "")));
+        Instant start = Instant.now();
+        long before = System.nanoTime();
+        long heldBefore = heldNanos.getAsLong();
+        var progress = new CopyMaker.Listener() {
+            @Override
+            public void progressed(long frames, List<Long> bytes) {
+                listener.progressed(copies, frames, bytes);
+            }
+
+            @Override
+            public double processors() {
+                return listener.processors();
+            }
+
+            @Override
+            public void segmented(int segments) {
+                String note = "in " + segments + " segments at the same time";
+                copies.forEach(copy -> listener.state(copy.withState(CopyState.MAKING, note)));
+            }
+        };
+        CopyMaker.Outcome outcome =
+                tools.maker().make(begun.stream().map(Begun::order).toList(), progress, control);
+        long held = heldNanos.getAsLong() - heldBefore;
+        var spent = new Spent(start, (System.nanoTime() - before - held) / 1e9, held > 0, "", begun.size(), 1);
+        switch (outcome) {
+            case CopyMaker.Outcome.Cancelled() -> listener.cancelled(copies);
+            case CopyMaker.Outcome.Failed(var problem, var lack) -> {
+                boolean full = lack == CopyMaker.Lack.ROOM;
+                if (lack == CopyMaker.Lack.MEMORY && listener.lackedMemory(copies)) {
+                    return; // they wait, and are made while fewer others are
+                }
+                if (begun.size() > 1 && !full) {
+                    oneByOne(begun, listener, control);
+                } else {
+                    begun.forEach(each -> setbacks.failOrWait(each.job(), problem, full, listener, spent));
+                }
+            }
+            case CopyMaker.Outcome.Written(var encoder, var frames, var repeated, var complaint, var segments) -> {
+                if (endsEarly(begun, frames)) {
+                    // The original is damaged at its end: what decodes keeps its place, and the rest is held.
+                    encode(begun.stream().map(Begun::holdingToEnd).toList(), listener, control);
+                    return;
+                }
+                var done = new Spent(start, spent.seconds(), spent.held(), encoder, begun.size(), segments);
+                Optional<Original> original = original(begun, repeated, complaint, control);
+                if (original.isEmpty()) {
+                    listener.cancelled(copies);
+                    return;
+                }
+                for (int i = 0; i < begun.size(); i++) {
+                    if (!publishing.checkAndPublish(begun, i, original.get(), listener, done, control)) {
+                        listener.cancelled(copies.subList(i, copies.size()));
+                        return;
+                    }
+                }
+            }
+        }
+    }
+
+    /// Whether a clip of constant rate and certain length gave fewer frames than it has.
+    private static boolean endsEarly(List<Begun> begun, long frames) {
+        Job job = begun.getFirst().job();
+        return frames > 0
+                && !begun.getFirst().order().heldToEnd()
+                && frames < job.form().frames()
+                && !job.form().framesMayRound()
+                && job.form().target().isPresent()
+                && !(job.clip().source() instanceof ClipSource.NumberedStills)
+                && job.clip()
+                        .facts()
+                        .video()
+                        .map(v -> v.rateKind() == VideoFacts.RateKind.CONSTANT)
+                        .orElse(false);
+    }
+
+    /// @return empty when it was cancelled
+    private Optional<Original> original(List<Begun> begun, long repeated, String complaint, ProcessControl control)
+            throws InterruptedException {
+        Clip clip = begun.getFirst().job().clip();
+        List<CopyForm> forms = begun.stream().map(each -> each.job().form()).toList();
+        Optional<VideoFacts> picture = clip.facts().video();
+        Optional<SoundCheck.Reference> sound =
+                tools.sound().reference(clip.source(), clip.facts(), forms.getFirst(), control);
+        if (control.cancellation().isCancelled()) {
+            return Optional.empty();
+        }
+        if (picture.isEmpty()) {
+            return Optional.of(new Original(Optional.empty(), sound, List.of(), false));
+        }
+        boolean damaged = !complaint.isEmpty();
+        boolean mayHaveHoles =
+                (repeated > 0 || damaged || begun.getFirst().order().heldToEnd())
+                        && picture.get().rateKind() != VideoFacts.RateKind.VARIABLE
+                        && !(clip.source() instanceof ClipSource.NumberedStills);
+        Optional<List<FrameRange>> holes = mayHaveHoles
+                ? tools.pictures().holes(clip.source(), picture.get(), forms.getFirst(), damaged, control)
+                : Optional.of(List.of());
+        boolean heldToEnd = begun.getFirst().order().heldToEnd();
+        return holes.map(found -> new Original(
+                Optional.of(tools.pictures().reference(clip.source(), picture.get(), forms, found)),
+                sound,
+                OriginalFaults.told(found, complaint, heldToEnd),
+                !found.isEmpty()));
+    }
+
+    /// Finds out which one it was.
+    private void oneByOne(List<Begun> begun, MakingListener listener, ProcessControl control)
+            throws InterruptedException {
+        for (int i = 0; i < begun.size(); i++) {
+            if (control.cancellation().isCancelled()) {
+                listener.cancelled(begun.subList(i, begun.size()).stream()
+                        .map(each -> each.job().copy())
+                        .toList());
+                return;
+            }
+            make(List.of(begun.get(i).job()), listener, control);
+        }
+    }
+}
