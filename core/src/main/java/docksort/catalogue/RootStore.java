@@ -45,12 +45,11 @@ public final class RootStore {
         jdbi.useTransaction(h -> {
             var before = new LinkedHashMap<String, List<String>>();
             h.createQuery("""
-                SELECT clip.id, presence, presence_note FROM clip
-                JOIN arrival ON arrival.id = clip.arrival_id
-                WHERE coalesce(clip.root_id, arrival.root_id) = :root\
+                SELECT clip.id, presence, presence_note, coalesce(clip.root_id, arrival.root_id) FROM clip
+                JOIN arrival ON arrival.id = clip.arrival_id\
                 """)
-                    .bind("root", root.id())
-                    .map((row, _) -> List.of(row.getString(1), row.getString(2), row.getString(3)))
+                    .map((row, _) -> List.of(row.getString(1), row.getString(2), row.getString(3), row.getString(4)))
+                    .filter(row -> row.get(3).equals(root.id()) || presence.containsKey(new ClipId(row.get(0))))
                     .forEach(row -> before.put(row.get(0), row.subList(1, 3)));
             setRootPath(h, root.id(), workstation, path.toString());
             presence.forEach((clip, state) ->

@@ -567,7 +567,7 @@ class WindowTest {
         await(() -> shows("every event is on its original"));
         robot.clickOn("#open-departure");
         robot.clickOn("#departure-check");
-        await(() -> shows("It may leave: 1 events"));
+        await(() -> shows("It may leave: 1 event, "));
         robot.clickOn("#back-to-list");
     }
 
@@ -802,7 +802,7 @@ class WindowTest {
         robot.clickOn("#take-over-folder-look");
         await(() -> shows("1 sure, 0 doubtful, 0 refused, 1 without a clip"));
         robot.clickOn("#adopt-sure");
-        await(() -> shows("1 copies taken over"));
+        await(() -> shows("1 copy taken over"));
         robot.clickOn("#back-to-list");
         await(() -> shows("ready, adopted"));
 

@@ -1,0 +1,303 @@
+package docksort.catalogue;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Clips;
+import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.ScanResult;
+import docksort.arrival.Unreadable;
+import docksort.catalogue.CopyChanges.FoundClip;
+import docksort.catalogue.CopyChanges.FoundCopy;
+import docksort.media.ClipSource;
+import docksort.media.FrameRange;
+import docksort.media.FrameRate;
+import docksort.problem.Problem;
+import docksort.sort.CopyKind;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import net.jqwik.api.Example;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.Size;
+
+/// What the stores of a catalogue promise, whatever database they stand on.
+abstract class StoresContract {
+    private static final Root ALL = new Root("all", "All", Path.of("/"));
+    private static final Root OTHER = new Root("other", "Other", Path.of("/other"));
+
+    /// A catalogue with nothing in it, for the workstation "desk"; a name opens the same one again.
+    abstract Catalogue open(String name);
+
+    /// Everything that a person can see of a project, but its log.
+    private record Seen(
+            List<Root> roots,
+            List<List<String>> elsewhere,
+            List<Arrival> arrivals,
+            List<Clip> clips,
+            Map<ClipId, Presence> presence,
+            Map<ClipId, List<String>> choices,
+            List<WorkingCopy> copies,
+            List<Pin> pins,
+            Map<String, ClipId> said,
+            Map<ClipId, List<FrameRange>> used,
+            Optional<String> setting,
+            List<Unreadable> unreadable,
+            Map<ArrivalId, Integer> asides,
+            List<ArrivalId> watched) {
+        static Seen of(Catalogue catalogue) {
+            return new Seen(
+                    catalogue.roots().all(),
+                    catalogue.roots().pathsElsewhere().stream()
+                            .filter(row -> !row.get(1).equals(catalogue.roots().workstation()))
+                            .toList(),
+                    catalogue.arrivals().all(),
+                    catalogue.clips().all(),
+                    catalogue.clips().presence(),
+                    catalogue.choices().all(),
+                    catalogue.copies().all().stream()
+                            .sorted(Comparator.comparing(WorkingCopy::id))
+                            .toList(),
+                    catalogue.timelines().pins(),
+                    catalogue.timelines().said(),
+                    catalogue.timelines().used(),
+                    catalogue.settings().get("limits").filter(text -> !text.isEmpty()),
+                    catalogue.arrivals().unreadable(),
+                    catalogue.arrivals().asides(),
+                    catalogue.arrivals().watched());
+        }
+    }
+
+    private static WorkingCopy copy(Clip clip, String id, CopyState state) {
+        return new WorkingCopy(
+                id,
+                clip.id(),
+                CopyKind.LIGHT,
+                "recipe",
+                Root.COPIES,
+                Path.of("/copies/" + id + ".mov"),
+                state,
+                "a note",
+                clip.fingerprint(),
+                id.endsWith("range") ? Optional.of(new FrameRange(3, 7)) : Optional.empty(),
+                state.serves()
+                        ? new WorkingCopy.Place(1_000, 2_000, 960, 540, "VC-3", "mark", "", false)
+                        : WorkingCopy.Place.NOT_YET,
+                WorkingCopy.Service.USUAL,
+                0);
+    }
+
+    /// Two arrivals of three clips, with copies, a file that cannot be read and one that is no footage.
+    private static void fill(Catalogue catalogue) {
+        catalogue.roots().add(new Root(Root.COPIES, "Copies", Path.of("/copies")));
+        catalogue.roots().add(ALL);
+        catalogue.roots().add(OTHER);
+        for (String card : List.of("card", "drive")) {
+            var arrival = new Arrival(new ArrivalId(card), card, Path.of("/" + card), Instant.EPOCH);
+            catalogue.arrivals().begin(arrival, ALL);
+            List<Clip> clips = IntStream.range(0, 3)
+                    .mapToObj(i -> Clips.named("A00" + i).in(card).clip())
+                    .toList();
+            catalogue.clips().keep(clips, ALL);
+            var unreadable = new Unreadable(
+                    arrival.id(), Path.of("/" + card + "/x.mov"), new Problem("It", "is", "broken", "so"));
+            var scan = new ScanResult(
+                    clips,
+                    List.of(),
+                    List.of(unreadable),
+                    Map.of(),
+                    List.of(),
+                    List.of(Path.of("/" + card + "/notes.txt")),
+                    0,
+                    false);
+            catalogue.arrivals().endScan(arrival, ALL, scan, Optional.empty(), true);
+            catalogue
+                    .copies()
+                    .enqueue(
+                            clips.stream()
+                                    .map(clip -> copy(clip, card + clip.name() + "-range", CopyState.WAITING))
+                                    .toList(),
+                            "queued");
+            catalogue
+                    .copies()
+                    .update(catalogue.copies().all().stream()
+                            .map(copy -> copy(clips.getFirst(), copy.id(), CopyState.READY)
+                                    .withState(CopyState.READY, "ready"))
+                            .toList());
+        }
+    }
+
+    @Example
+    void whatWasKeptIsThereAfterOpeningAgain() {
+        Seen before;
+        try (Catalogue catalogue = open("again")) {
+            fill(catalogue);
+            before = Seen.of(catalogue);
+        }
+        try (Catalogue catalogue = open("again")) {
+            assertThat(Seen.of(catalogue)).isEqualTo(before);
+            assertThat(before.clips()).hasSize(6);
+            assertThat(before.copies()).hasSize(6).allMatch(copy -> copy.range().isPresent());
+            assertThat(catalogue.arrivals().incomplete()).isEmpty();
+        }
+    }
+
+    /// Whatever is done, in whatever order: each undo leads to what was seen before the step that it takes
+    /// back.
+    @Property(tries = 25)
+    void undoLeadsBackStepByStep(@ForAll @Size(min = 1, max = 24) List<@IntRange(max = 999_999) Integer> seeds) {
+        try (Catalogue catalogue = open("undo-" + seeds.hashCode() + "-" + System.nanoTime())) {
+            fill(catalogue);
+            Deque<Seen> seen = new ArrayDeque<>();
+            for (int seed : seeds) {
+                Seen before = Seen.of(catalogue);
+                int lines = catalogue.activity().latest(1_000).size();
+                act(catalogue, new Random(seed));
+                if (catalogue.activity().latest(1_000).size() > lines) {
+                    seen.push(before);
+                } else if (!Seen.of(catalogue).equals(before)) {
+                    throw new AssertionError("something was changed that cannot be taken back, by seed " + seed);
+                }
+            }
+            while (!seen.isEmpty()) {
+                assertThat(catalogue.activity().undo()).isPresent();
+                assertThat(Seen.of(catalogue)).isEqualTo(seen.pop());
+            }
+        }
+    }
+
+    private static <T> Optional<T> one(List<T> all, Random random) {
+        return all.isEmpty() ? Optional.empty() : Optional.of(all.get(random.nextInt(all.size())));
+    }
+
+    private static <T> List<T> some(List<T> all, Random random) {
+        return all.stream().filter(_ -> random.nextBoolean()).toList();
+    }
+
+    /// One step that a person could take, under a name of its own.
+    private static void act(Catalogue catalogue, Random random) {
+        String what = "step " + random.nextLong();
+        List<Clip> clips = catalogue.clips().all();
+        List<WorkingCopy> copies = catalogue.copies().all();
+        List<ClipId> ids = some(clips, random).stream().map(Clip::id).toList();
+        Optional<Clip> clip = one(clips, random);
+        switch (random.nextInt(13)) {
+            case 0 ->
+                catalogue
+                        .choices()
+                        .choose(ids, random.nextBoolean() ? Optional.of(List.of("a", "b")) : Optional.empty(), what);
+            case 1 -> catalogue.settings().change("limits", "" + random.nextInt(3), what);
+            case 2 -> catalogue.clips().readAt(ids, Optional.of(FrameRate.FPS_25), what);
+            case 3 -> clip.ifPresent(one -> catalogue.timelines().say("mention " + random.nextInt(2), one.id(), what));
+            case 4 ->
+                catalogue
+                        .timelines()
+                        .pin(
+                                ids.stream()
+                                        .map(id -> new Pin(id, Optional.of(new FrameRange(1, 2)), "full"))
+                                        .toList(),
+                                what);
+            case 5 -> catalogue.copyChanges().stop(some(copies, random), random.nextBoolean(), what);
+            case 6 -> catalogue.copyChanges().forget(some(copies, random), what);
+            case 7 ->
+                clip.ifPresent(one -> catalogue
+                        .copyChanges()
+                        .add(List.of(copy(one, "taken-" + random.nextLong(), CopyState.READY)), what));
+            case 8 ->
+                catalogue
+                        .copyChanges()
+                        .renamed(
+                                some(copies, random).stream()
+                                        .collect(Collectors.toMap(
+                                                copy -> copy,
+                                                copy -> copy.file().resolveSibling(random.nextLong() + ".mov"))),
+                                what);
+            case 9 -> {
+                Root root = catalogue.roots().all().stream()
+                        .filter(each -> each.id().equals(ALL.id()))
+                        .findFirst()
+                        .orElseThrow();
+                Map<ClipId, Presence> presence = new HashMap<>();
+                ids.forEach(id -> presence.put(id, new Presence(Presence.State.OFFLINE, what)));
+                catalogue.roots().move(root, Path.of("/mnt/" + random.nextInt(3)), presence);
+            }
+            case 10 ->
+                catalogue
+                        .roots()
+                        .placeElsewhere(OTHER, "suite " + random.nextInt(2), random.nextBoolean() ? "E:\\Footage" : "");
+            case 11 -> {
+                var found = new ArrayList<FoundClip>();
+                clip.ifPresent(one -> found.add(new FoundClip(
+                        one.id(),
+                        new ClipSource.SingleFile(Path.of("/other/" + random.nextLong() + ".mov")),
+                        OTHER,
+                        Presence.ONLINE)));
+                var foundCopies = new ArrayList<FoundCopy>();
+                one(copies, random)
+                        .ifPresent(copy -> foundCopies.add(
+                                new FoundCopy(copy, Path.of("/other/c" + random.nextLong() + ".mov"), OTHER, 77)));
+                catalogue.copyChanges().found(found, foundCopies, what);
+            }
+            default ->
+                one(catalogue.arrivals().all(), random)
+                        .ifPresent(arrival -> catalogue.takenOut().takeOut(arrival, what));
+        }
+    }
+
+    @Example
+    void theQueueKeepsItsOrderAndAFailedCopyComesBackAtItsEnd() {
+        try (Catalogue catalogue = open("queue")) {
+            fill(catalogue);
+            Clip clip = catalogue.clips().all().getFirst();
+            catalogue
+                    .copies()
+                    .enqueue(
+                            List.of(
+                                    copy(clip, "q1", CopyState.WAITING),
+                                    copy(clip, "q2", CopyState.WAITING),
+                                    copy(clip, "q3", CopyState.WAITING)),
+                            "queued");
+            catalogue.copies().reorder(List.of("q3", "q1", "q2"));
+            assertThat(queue(catalogue)).containsExactly("q3", "q1", "q2");
+            catalogue.copies().update(List.of(copy(clip, "q3", CopyState.FAILED)));
+            assertThat(queue(catalogue)).containsExactly("q1", "q2");
+            catalogue.copies().enqueue(List.of(copy(clip, "q3", CopyState.WAITING)), "again");
+            assertThat(queue(catalogue)).containsExactly("q1", "q2", "q3");
+        }
+    }
+
+    private static List<String> queue(Catalogue catalogue) {
+        return catalogue.copies().all().stream()
+                .filter(copy -> copy.state().isQueued())
+                .sorted(Comparator.comparingLong(WorkingCopy::position))
+                .map(WorkingCopy::id)
+                .toList();
+    }
+
+    @Example
+    void twoAtATimeSeeEachOthersChanges() {
+        try (Catalogue one = open("two");
+                Catalogue other = open("two")) {
+            fill(one);
+            Clip clip = other.clips().all().getFirst();
+            other.choices().choose(List.of(clip.id()), Optional.of(List.of("r")), "chosen there");
+            assertThat(one.choices().all()).containsEntry(clip.id(), List.of("r"));
+            assertThat(one.activity().undo()).contains("chosen there");
+            assertThat(other.choices().all()).isEmpty();
+        }
+    }
+}
