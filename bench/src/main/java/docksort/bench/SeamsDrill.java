@@ -1,7 +1,5 @@
 package docksort.bench;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
@@ -24,7 +22,6 @@ import docksort.sort.Recipe;
 import docksort.stock.ServingOrder;
 import docksort.timeline.TimelineDocument;
 import java.io.IOException;
-import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -59,25 +56,8 @@ public final class SeamsDrill {
     private static final int THREADS = 4;
     private static final int STANDSTILL_SECONDS = 90;
     private static final int LONGEST_REST_MILLIS = 150;
-    private static final int SELDOM = 6;
-    private static final List<Recipe> RECIPES = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);
 
-    private enum Act {
-        START,
-        STOP,
-        ENQUEUE,
-        LEAVE_OUT,
-        TAKE_OUT,
-        BRING_FORWARD,
-        RETRY,
-        UNDO,
-        FORGET,
-        SWITCH,
-        LEAVE,
-        PACK,
-        LOOK,
-        CLOSE
-    }
+    private static final List<Recipe> RECIPES = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);
 
     private final Path work;
     private final MediaEngine engine;
@@ -85,7 +65,7 @@ public final class SeamsDrill {
     private final ReadWriteLock open = new ReentrantReadWriteLock(true); // read to use the project, written to close it
     private final Object runs = new Object(); // as the window's steps: one at a time starts and closes runs
     private final AtomicInteger round = new AtomicInteger();
-    private final Map<Act, AtomicInteger> done = new EnumMap<>(Act.class);
+    private final Map<DrillAct, AtomicInteger> done = new EnumMap<>(DrillAct.class);
     private final AtomicInteger refused = new AtomicInteger();
     private final AtomicInteger left = new AtomicInteger();
     private final AtomicLong made = new AtomicLong();
@@ -97,7 +77,7 @@ public final class SeamsDrill {
         this.work = work;
         this.engine = engine;
         this.seed = seed;
-        for (Act act : Act.values()) {
+        for (DrillAct act : DrillAct.values()) {
             done.put(act, new AtomicInteger());
         }
         this.project = opened();
@@ -163,7 +143,7 @@ public final class SeamsDrill {
             int number = i;
             threads.add(Thread.ofPlatform().name("hand " + i).start(() -> {
                 while (round.getAndIncrement() < rounds && broken.isEmpty()) {
-                    act(next(random), random, number);
+                    act(DrillAct.next(random), random, number);
                     rest(random);
                 }
             }));
@@ -191,15 +171,8 @@ public final class SeamsDrill {
         LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(random.nextInt(LONGEST_REST_MILLIS)));
     }
 
-    /// Any, but closing and stopping seldom, so that something gets made in between.
-    private static Act next(Random random) {
-        Act act = Act.values()[random.nextInt(Act.values().length)];
-        boolean ends = act == Act.CLOSE || act == Act.STOP;
-        return ends && random.nextInt(SELDOM) > 0 ? Act.ENQUEUE : act;
-    }
-
-    private void act(Act act, Random random, int hand) {
-        var lock = act == Act.CLOSE ? open.writeLock() : open.readLock();
+    private void act(DrillAct act, Random random, int hand) {
+        var lock = act == DrillAct.CLOSE ? open.writeLock() : open.readLock();
         lock.lock();
         try {
             carryOut(act, random, hand);
@@ -214,7 +187,7 @@ public final class SeamsDrill {
         }
     }
 
-    private void carryOut(Act act, Random random, int hand) throws InterruptedException, IOException {
+    private void carryOut(DrillAct act, Random random, int hand) throws InterruptedException, IOException {
         switch (act) {
             case START -> start();
             case STOP -> run.ifPresent(each -> each.run().stop());
@@ -326,7 +299,7 @@ public final class SeamsDrill {
                                 "hand " + hand,
                                 Optional.empty()));
         left.incrementAndGet();
-        Set<Path> led = addresses(report.timeline());
+        Set<Path> led = TimelineAddresses.of(report.timeline());
         Set<Path> checked =
                 check.files().stream().map(DepartureCheck.FileSum::file).collect(Collectors.toCollection(TreeSet::new));
         if (!led.equals(checked)) {
@@ -337,22 +310,6 @@ public final class SeamsDrill {
                 broken.add(report.timeline() + " left without " + ending);
             }
         }
-    }
-
-    /// The files that the uses of media in a timeline lead to, read past the program: of several
-    /// references the active one.
-    private static Set<Path> addresses(Path timeline) throws IOException {
-        var found = new TreeSet<Path>();
-        for (JsonNode use : new ObjectMapper().readTree(timeline.toFile()).findParents("OTIO_SCHEMA")) {
-            if (use.path("OTIO_SCHEMA").asText().startsWith("Clip.")) {
-                String active = use.path("active_media_reference_key").asText("DEFAULT_MEDIA");
-                JsonNode reference = use.has("media_references")
-                        ? use.path("media_references").path(active)
-                        : use.path("media_reference");
-                found.add(Path.of(URI.create(reference.path("target_url").asText())));
-            }
-        }
-        return found;
     }
 
     private void pack(Random random) {

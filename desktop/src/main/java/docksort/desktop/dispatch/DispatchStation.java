@@ -28,13 +28,13 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
+import javafx.geometry.Pos;
+import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
-import javafx.scene.control.ToggleButton;
-import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -82,10 +82,10 @@ public final class DispatchStation implements Station {
         filter.setPrefColumnCount(9);
         orders.setId("orders");
         var serve = new HBox(8, Parts.label("Serve", "quiet"), orders);
-        serve.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        serve.setAlignment(Pos.CENTER_LEFT);
         // Goes on in a second line where text is large.
         var box = new FlowPane(12, 6, title, filter, serve, open);
-        box.setRowValignment(javafx.geometry.VPos.CENTER);
+        box.setRowValignment(VPos.CENTER);
         box.getStyleClass().add("bar");
         return box;
     }
@@ -201,7 +201,7 @@ public final class DispatchStation implements Station {
                 filtered ? Parts.empty("No such events", "Choose Everything, or empty the filter.") : empty());
         ServingOrder now = workshop.views().view().get().map(ProjectView::order).orElse(ServingOrder.LIGHT_FIRST);
         orders.getChildren()
-                .setAll(orders(
+                .setAll(OrderButtons.of(
                         "order-",
                         timeline.flatMap(view -> followed(view, now)),
                         order -> workshop.dispatch().switchTo(order)));
@@ -215,35 +215,6 @@ public final class DispatchStation implements Station {
             return Optional.of(ServingOrder.ORIGINALS);
         }
         return Optional.of(now).filter(order -> !order.kinds().isEmpty());
-    }
-
-    private interface Chosen {
-        void take(ServingOrder order);
-    }
-
-    private static List<ToggleButton> orders(String id, Optional<ServingOrder> now, Chosen chosen) {
-        var group = new ToggleGroup();
-        var buttons = new ArrayList<ToggleButton>();
-        for (ServingOrder order : ServingOrder.ALL) {
-            var button = new ToggleButton(
-                    switch (order.id()) {
-                        case "light" -> "light first";
-                        case "full" -> "full first";
-                        default -> "originals";
-                    });
-            button.setId(id + order.id());
-            button.getStyleClass().setAll("order");
-            button.setAccessibleText("Serve " + order.label());
-            button.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
-            button.setToggleGroup(group);
-            button.setSelected(now.filter(order::equals).isPresent());
-            button.setOnAction(_ -> {
-                button.setSelected(true);
-                chosen.take(order);
-            });
-            buttons.add(button);
-        }
-        return buttons;
     }
 
     private List<Node> docket() {
@@ -327,7 +298,7 @@ public final class DispatchStation implements Station {
                 .flatMap(pin -> ServingOrder.named(pin.order()));
         var box = new FlowPane(0, 2, Parts.label(words + "  ", "quiet"));
         box.getChildren()
-                .addAll(orders(
+                .addAll(OrderButtons.of(
                         id,
                         now,
                         order -> workshop.dispatch().pin(event.clip().orElseThrow(), frames, Optional.of(order))));
