@@ -4,6 +4,7 @@ import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.ArrivalScan;
 import docksort.arrival.Clip;
+import docksort.arrival.SameScene;
 import docksort.arrival.ScanListener;
 import docksort.arrival.ScanResult;
 import docksort.engine.Cancellation;
@@ -114,7 +115,7 @@ public final class SideBySide {
         for (int round = 0; round < rounds; round++) {
             shell[round] = seconds(both, engine);
             long start = System.nanoTime();
-            ScanResult result = new ArrivalScan(new Inspector(engine), 2)
+            ScanResult result = new ArrivalScan(new Inspector(engine), SameScene.UNSEEN, 2)
                     .scan(
                             ArrivalId.fresh(),
                             tree,

@@ -73,8 +73,8 @@ final class ArrivalsCommand implements Callable<Integer> {
 
     private void takeOut(Project project, Arrival arrival) {
         TakenOut.Hanging hanging = preview
-                ? project.arrivals().hangingOn(arrival)
-                : project.arrivals().takeOut(arrival);
+                ? project.takingOut().hangingOn(arrival)
+                : project.takingOut().takeOut(arrival);
         common.say("%s: %s %s", preview ? "would go" : "taken out", arrival.name(), arrival.folder());
         common.say("  clips             %d", hanging.clips());
         common.say("  unreadable files  %d", hanging.unreadable());

@@ -54,6 +54,10 @@ final class Common {
         return Project.open(project, engine, InstantSource.system());
     }
 
+    boolean hasProject() {
+        return Project.isIn(project);
+    }
+
     /// The project, begun where there is none.
     Project openOrBegin(MediaEngine engine) {
         return Project.open(project, engine, InstantSource.system());

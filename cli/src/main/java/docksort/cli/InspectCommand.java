@@ -11,7 +11,9 @@ import docksort.arrival.Unreadable;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.link.SamePictures;
 import docksort.project.Project;
+import docksort.run.PictureCheck;
 import docksort.strain.StrainJudge;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
@@ -49,7 +51,9 @@ final class InspectCommand implements Callable<Integer> {
                 }
             } else {
                 var scan = new ArrivalScan(
-                        new Inspector(engine), Math.max(2, Runtime.getRuntime().availableProcessors()));
+                        new Inspector(engine),
+                        new SamePictures(new PictureCheck(engine), new Cancellation()),
+                        Math.max(2, Runtime.getRuntime().availableProcessors()));
                 for (Path folder : folders) {
                     ScanResult result = scan.scan(
                             ArrivalId.fresh(),

@@ -64,11 +64,11 @@ final class NamesCommand implements Callable<Integer> {
                                 .map(why -> "stays: " + why)
                                 .orElse(line.changes() ? "-> " + line.to().getFileName() : "as it is"));
             }
-            if (copies.size() < all.size()) {
-                common.say(
-                        "  copies that were taken over keep their names: %d; --taken-over renames them, too",
-                        all.size() - copies.size());
-            }
+            all.stream()
+                    .filter(copy -> !takenOver && copy.isAdopted())
+                    .forEach(copy -> common.say(
+                            "  %-32s left aside: it was taken over; --taken-over renames it, too",
+                            copy.file().getFileName()));
             int changed = preview ? names.changes().size() : project.renaming().rename(names);
             if (common.json()) {
                 ObjectNode answer = Common.object().put("done", !preview).put("changed", changed);

@@ -43,7 +43,7 @@ class EveryCommandTest {
     }
 
     /// What is neither read nor written by them is not made either.
-    private static final Set<String> WITHOUT_PROJECT = Set.of("bay", "demo-footage", "inspect", "sums");
+    private static final Set<String> WITHOUT_PROJECT = Set.of("bay", "bring", "demo-footage", "inspect", "sums");
 
     @ParameterizedTest
     @MethodSource("commands")
@@ -80,7 +80,7 @@ class EveryCommandTest {
             case "switch" -> line.addAll(List.of(file.toString(), "--to", "light"));
             case "relink" -> line.addAll(List.of("Footage", folder.toString()));
             case "find", "adopt" -> line.add(folder.toString());
-            case "look", "measure", "advise" -> line.add("A001");
+            case "look", "measure", "advise", "out" -> line.add("A001");
             case "names" -> line.addAll(List.of("{clip}", "--preview"));
             case "clean" -> line.add("delete");
             default -> {}
@@ -113,6 +113,9 @@ class EveryCommandTest {
         pin A001 --to light --frames ten    | --frames wants a first frame and a number, such as 120+48
         arrivals --preview                  | --preview goes with --take-out
         bay                                 | --write
+        bring card                          | --into
+        out                                 | out wants a CLIP, or --unreadable FILE
+        pairs --copy A001                   | --copy and --of go together
         inspect                             | FOLDER
         relink Footage                      | FOLDER
         measure                             | CLIP

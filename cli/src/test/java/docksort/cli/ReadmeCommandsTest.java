@@ -31,7 +31,7 @@ class ReadmeCommandsTest {
 
     /// Words that are files or folders of the scene.
     private static final Pattern PLACE =
-            Pattern.compile("Footage/CardA|Parcel|Elsewhere|Moved|.*\\.(otio|json|html|edl)");
+            Pattern.compile("Footage/CardA|Parcel|Storage|Elsewhere|Moved|.*\\.(otio|json|html|edl)");
 
     @TempDir
     Path folder = Path.of("");

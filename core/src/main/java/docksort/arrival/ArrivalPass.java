@@ -24,6 +24,7 @@ import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
@@ -33,9 +34,6 @@ import java.util.stream.Collectors;
 
 /// One look through a folder.
 final class ArrivalPass {
-    private static final String ORPHAN = "it lies among the camera's small copies and is named like them; its original"
-            + " is missing: was all of the card copied?";
-
     private static final Looked NOT_YET = new Looked(
             new Listed(new ClipSource.SingleFile(Path.of("")), Stamp.NONE),
             new Inspection.Unreadable(new Problem("", "", "", "")),
@@ -53,6 +51,7 @@ final class ArrivalPass {
     }
 
     private final Inspector inspector;
+    private final SameScene sameScene;
     private final int lookers;
     private final ArrivalId arrival;
     private final FootageWalk.Found found;
@@ -73,6 +72,7 @@ final class ArrivalPass {
 
     ArrivalPass(
             Inspector inspector,
+            SameScene sameScene,
             int lookers,
             ArrivalId arrival,
             FootageWalk.Found found,
@@ -81,6 +81,7 @@ final class ArrivalPass {
             ScanListener listener,
             Cancellation cancellation) {
         this.inspector = inspector;
+        this.sameScene = sameScene;
         this.lookers = lookers;
         this.arrival = arrival;
         this.found = found;
@@ -100,8 +101,7 @@ final class ArrivalPass {
             this.pairs = new CompanionPairs(List.of());
             this.spans = List.of();
         } else {
-            this.pairs = new CompanionPairs(
-                    found.sources().stream().map(Listed::source).toList());
+            this.pairs = new CompanionPairs(found.sources());
             this.spans = SpannedRecordings.candidates(wanted);
             before.clips().get().values().forEach(clip -> clips.put(clip.source(), clip));
         }
@@ -205,7 +205,7 @@ final class ArrivalPass {
             case Inspection.Known good -> {
                 if (parts.containsKey(looked.source())) {
                     parts.put(looked.source(), looked);
-                } else if (!pairs.mayBeOne(looked.source())) {
+                } else if (!pairs.mayBeOne(looked.listed)) {
                     add(looked, good.facts());
                 } else {
                     held.add(looked);
@@ -277,30 +277,34 @@ final class ArrivalPass {
         }
     }
 
-    private void pairUp() {
-        var alone = new ArrayList<Looked>();
-        Set<String> homes = new HashSet<>();
-        for (Looked small : held) {
-            Optional<Clip> original = pairs.candidatesFor(small.source()).stream()
-                    .flatMap(source -> Optional.ofNullable(clips.get(source)).stream())
-                    .filter(clip ->
-                            CompanionPairs.refusal(clip.facts(), small.facts()).isEmpty())
-                    .findFirst();
-            if (original.isPresent()) {
-                Path file = small.source().head();
-                companions.add(
-                        new Companion(original.get().id(), file, small.facts(), small.fingerprint.orElseThrow()));
-                CompanionPairs.home(file).ifPresent(homes::add);
-            } else {
-                alone.add(small);
-            }
-        }
-        for (Looked small : alone) {
-            boolean orphan = pairs.candidatesFor(small.source()).isEmpty()
-                    && CompanionPairs.home(small.source().head())
-                            .filter(homes::contains)
-                            .isPresent();
-            add(small, orphan ? small.facts().withComplaints(List.of(ORPHAN)) : small.facts());
+    private void pairUp() throws InterruptedException {
+        Map<ClipSource, Looked> bySource = new HashMap<>();
+        held.forEach(small -> bySource.put(small.source(), small));
+        Map<ClipSource, ClipFacts> others = new HashMap<>();
+        clips.forEach((source, clip) -> others.put(source, clip.facts()));
+        PairSearch.Outcome found = PairSearch.of(
+                pairs,
+                held.stream()
+                        .map(small -> new PairSearch.Small(small.listed, small.facts()))
+                        .toList(),
+                others,
+                sameScene);
+        found.alone().forEach((source, told) -> {
+            Looked small = Objects.requireNonNull(bySource.get(source));
+            add(
+                    small,
+                    told.map(why -> small.facts().withComplaints(List.of(why))).orElse(small.facts()));
+        });
+        for (PairSearch.Paired pair : found.pairs()) {
+            Looked small =
+                    Objects.requireNonNull(bySource.get(pair.small().listed().source()));
+            Clip original = Objects.requireNonNull(clips.get(pair.original()));
+            companions.add(new Companion(
+                    original.id(),
+                    small.source().head(),
+                    small.facts(),
+                    small.fingerprint.orElseThrow(),
+                    pair.proof()));
         }
     }
 }

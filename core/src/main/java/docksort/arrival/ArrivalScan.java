@@ -20,11 +20,14 @@ import java.util.function.Supplier;
 /// known.
 public final class ArrivalScan {
     private final Inspector inspector;
+    private final SameScene sameScene;
     private final int lookers;
 
+    /// @param sameScene asked where only pictures tell whether a small file is of an original
     /// @param lookers how many files are looked into at the same time
-    public ArrivalScan(Inspector inspector, int lookers) {
+    public ArrivalScan(Inspector inspector, SameScene sameScene, int lookers) {
         this.inspector = inspector;
+        this.sameScene = sameScene;
         this.lookers = lookers;
     }
 
@@ -141,7 +144,9 @@ public final class ArrivalScan {
             ScanListener listener,
             Cancellation cancellation)
             throws InterruptedException {
-        return new ArrivalPass(inspector, lookers, arrival, found, before, stillsRate, listener, cancellation).run();
+        return new ArrivalPass(
+                        inspector, sameScene, lookers, arrival, found, before, stillsRate, listener, cancellation)
+                .run();
     }
 
     /// The fingerprint of a clip's file or files.

@@ -5,4 +5,6 @@ import docksort.media.Fingerprint;
 import java.nio.file.Path;
 
 /// A small file the camera wrote beside an original: not a clip but a copy of one.
-public record Companion(ClipId original, Path file, ClipFacts facts, Fingerprint fingerprint) {}
+///
+/// @param proof what tells that it is, in words
+public record Companion(ClipId original, Path file, ClipFacts facts, Fingerprint fingerprint, String proof) {}

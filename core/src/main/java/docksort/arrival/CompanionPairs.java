@@ -1,9 +1,11 @@
 package docksort.arrival;
 
+import docksort.arrival.FootageWalk.Listed;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.VideoFacts;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -12,67 +14,117 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
-/// Recognises the small files that a camera writes beside its originals. A name only suggests a pair: the
-/// name of an original with a short ending such as `_P`, in another folder of the arrival. Frame count,
-/// rate, timecode and aspect decide.
+/// Recognises the small files that a camera writes beside its originals. Names only suggest: the name of
+/// an original alone, in another folder or with another ending, or with a short code behind it, with or
+/// without a sign between. Frame count, rate, timecode and shape decide; see [PairProof].
 final class CompanionPairs {
-    private static final int LONGEST_ENDING = 8;
+    private static final int LONGEST_CODE = 8;
 
-    private final Map<String, List<ClipSource>> byName = new HashMap<>();
-    private final Set<String> homes = new HashSet<>();
+    /// An original that a small file may be of.
+    ///
+    /// @param scheme how the small file is named and where it lies, which others of the set share
+    /// @param usual whether such names hardly mean anything else
+    record Suggestion(ClipSource original, String scheme, boolean usual) {}
 
-    CompanionPairs(List<ClipSource> sources) {
-        for (ClipSource source : sources) {
-            byName.computeIfAbsent(key(source.name()), _ -> new java.util.ArrayList<>())
-                    .add(source);
+    private final Map<String, List<Listed>> byName = new HashMap<>();
+    private final Set<String> schemes = new HashSet<>();
+
+    CompanionPairs(List<Listed> sources) {
+        for (Listed listed : sources) {
+            byName.computeIfAbsent(key(listed.source().name()), _ -> new ArrayList<>())
+                    .add(listed);
         }
-        for (ClipSource source : sources) {
-            if (!candidatesFor(source).isEmpty()) {
-                home(source.head()).ifPresent(homes::add);
-            }
+        for (Listed listed : sources) {
+            suggestions(listed).forEach(suggestion -> schemes.add(suggestion.scheme));
         }
     }
 
-    /// Whether a source is named as a companion is, be its original there or missing.
-    boolean mayBeOne(ClipSource source) {
-        return source instanceof ClipSource.SingleFile
-                && (!candidatesFor(source).isEmpty()
-                        || home(source.head()).filter(homes::contains).isPresent());
+    /// Whether a file is named as a companion is, be its original there or missing.
+    boolean mayBeOne(Listed small) {
+        return small.source() instanceof ClipSource.SingleFile
+                && (!suggestions(small).isEmpty()
+                        || schemes(small.source().head()).stream().anyMatch(schemes::contains));
     }
 
-    /// The sources that this one may be a companion of, by name.
-    List<ClipSource> candidatesFor(ClipSource source) {
-        if (!(source instanceof ClipSource.SingleFile)) {
+    /// Originals that a file may be of by its name, those with the longest name first. Of several of one
+    /// name, as on cards that lie beside each other, only the nearest.
+    List<Suggestion> suggestions(Listed small) {
+        if (!(small.source() instanceof ClipSource.SingleFile)) {
             return List.of();
         }
-        String name = source.name();
-        for (int cut = 1; cut <= LONGEST_ENDING && cut < name.length(); cut++) {
-            String stem = name.substring(0, name.length() - cut);
-            if (!isSeparator(name.charAt(stem.length()))) {
+        String name = small.source().name();
+        var found = new ArrayList<Suggestion>();
+        for (int length = 0; length <= LONGEST_CODE && length < name.length(); length++) {
+            String stem = name.substring(0, name.length() - length);
+            String code = name.substring(stem.length());
+            if (!isCode(stem, code)) {
                 continue;
             }
-            List<ClipSource> found = byName.getOrDefault(key(stem), List.of()).stream()
-                    .filter(other -> !folder(other).equals(folder(source)))
+            List<Listed> named = byName.getOrDefault(key(stem), List.of()).stream()
+                    .filter(other -> mayBeOriginal(other, small, code))
                     .toList();
-            if (!found.isEmpty()) {
-                return found;
-            }
+            int nearest = named.stream()
+                    .mapToInt(other -> distance(other, small))
+                    .min()
+                    .orElse(0);
+            List<Listed> near = named.stream()
+                    .filter(other -> distance(other, small) == nearest)
+                    .toList();
+            near.forEach(other -> found.add(new Suggestion(
+                    other.source(),
+                    scheme(small.source().head(), code),
+                    near.size() == 1 && isUsual(other, small, code))));
         }
-        return List.of();
+        return found;
     }
 
-    /// Where copies of one kind lie: their folder, and what their names end with behind the last separator.
-    static Optional<String> home(Path file) {
+    private static boolean mayBeOriginal(Listed other, Listed small, String code) {
+        if (other.source().equals(small.source())) {
+            return false; // a file is never its own companion
+        }
+        // The same name twice tells nothing of which is which; what is small has fewer bytes.
+        return !code.isEmpty() || other.stamp().bytes() > small.stamp().bytes();
+    }
+
+    private static boolean isUsual(Listed other, Listed small, String code) {
+        boolean elsewhere = !folder(other.source()).equals(folder(small.source()));
+        return code.isEmpty() || (elsewhere && isSign(code.charAt(0)));
+    }
+
+    /// Whether what is behind a name may be a code: a number is not cut in two, and digits alone, without a
+    /// sign before them, count takes.
+    private static boolean isCode(String stem, String code) {
+        if (code.isEmpty()) {
+            return true;
+        }
+        if (isSign(code.charAt(0))) {
+            return code.length() > 1;
+        }
+        boolean cutsNumber = Character.isDigit(code.charAt(0)) && Character.isDigit(stem.charAt(stem.length() - 1));
+        return !cutsNumber && code.chars().anyMatch(Character::isLetter);
+    }
+
+    /// The schemes that a file could be named by.
+    static Set<String> schemes(Path file) {
         String name = new ClipSource.SingleFile(file).name();
-        for (int at = name.length() - 2; at > 0 && at >= name.length() - LONGEST_ENDING; at--) {
-            if (isSeparator(name.charAt(at))) {
-                return Optional.of(file.getParent() + "|" + key(name.substring(at)));
+        var found = new HashSet<String>();
+        for (int length = 0; length <= LONGEST_CODE && length < name.length(); length++) {
+            String stem = name.substring(0, name.length() - length);
+            if (isCode(stem, name.substring(stem.length()))) {
+                found.add(scheme(file, name.substring(stem.length())));
             }
         }
-        return Optional.empty();
+        return found;
     }
 
-    /// Why a small file is not a copy of an original; empty when it is.
+    /// Where small files of one kind lie, and what their names end with.
+    private static String scheme(Path file, String code) {
+        String name = String.valueOf(file.getFileName());
+        String ending = name.substring(name.lastIndexOf('.') + 1);
+        return file.getParent() + "|" + key(code) + "|" + key(ending);
+    }
+
+    /// Why a small file is not a copy of an original; empty when nothing speaks against it.
     static Optional<String> refusal(ClipFacts original, ClipFacts small) {
         if (original.video().isEmpty() || small.video().isEmpty()) {
             return Optional.of("one of them has no picture");
@@ -100,7 +152,7 @@ final class CompanionPairs {
         return Math.abs(aspect / other - 1) > 0.02 ? Optional.of("its shape is another") : Optional.empty();
     }
 
-    private static boolean isSeparator(char c) {
+    private static boolean isSign(char c) {
         return c == '_' || c == '-' || c == '.' || c == ' ';
     }
 
@@ -111,5 +163,11 @@ final class CompanionPairs {
     private static Path folder(ClipSource source) {
         Path folder = source.head().getParent();
         return folder == null ? Path.of("") : folder;
+    }
+
+    /// Steps up and down from one folder to another.
+    private static int distance(Listed one, Listed other) {
+        Path way = folder(one.source()).relativize(folder(other.source()));
+        return way.toString().isEmpty() ? 0 : way.getNameCount();
     }
 }

@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
+import docksort.arrival.Companion;
 import docksort.arrival.ScanResult;
 import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
@@ -15,6 +16,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
@@ -123,14 +125,14 @@ public final class ArrivalStore {
             CopyStore.insert(
                     h,
                     new WorkingCopy(
-                            companion.original().value() + WorkingCopy.CAMERAS,
+                            camerasId(h, companion, root),
                             companion.original(),
                             CopyKind.LIGHT,
                             "",
                             root.id(),
                             companion.file(),
                             CopyState.READY,
-                            "written by the camera; frame count, rate and timecode are the original's",
+                            "written by the camera: " + companion.proof(),
                             Fingerprint.parse(original),
                             Optional.empty(),
                             new WorkingCopy.Place(
@@ -145,6 +147,16 @@ public final class ArrivalStore {
                             0),
                     root);
         }
+    }
+
+    /// An original may have several; one whose file came anew keeps its id.
+    private static String camerasId(Handle h, Companion companion, Root root) {
+        Set<String> others = h.createQuery("SELECT id FROM copy WHERE clip_id = :clip AND path <> :path")
+                .bind("clip", companion.original().value())
+                .bind("path", CataloguePaths.relative(root, companion.file()))
+                .mapTo(String.class)
+                .set();
+        return WorkingCopy.camerasId(companion.original(), others);
     }
 
     /// What an earlier look at an arrival kept.

@@ -36,35 +36,35 @@ public final class ClipStore {
 
     /// Keeps some clips of a scan that goes on. A clip that was there before gets its new facts.
     public void keep(List<Clip> clips, Root root) {
-        jdbi.useTransaction(h -> {
-            var batch = h.prepareBatch("""
-                INSERT INTO clip (id, arrival_id, path, stills, parts, facts, structure, fingerprint)
-                VALUES (:id, :arrival, :path, :stills, :parts, :facts, :structure, :fingerprint)
-                ON CONFLICT (id) DO UPDATE SET path = excluded.path, stills = excluded.stills,
-                    parts = excluded.parts, facts = excluded.facts, structure = excluded.structure,
-                    fingerprint = excluded.fingerprint, root_id = NULL, presence = 'ONLINE',
-                    presence_note = ''\
-                """);
-            for (Clip clip : clips) {
-                batch.bind("id", clip.id().value())
-                        .bind("arrival", clip.arrival().value())
-                        .bind(
-                                "path",
-                                CataloguePaths.relative(root, clip.source().head()))
-                        .bind("stills", ClipSourceText.stillsText(clip.source()))
-                        .bind("parts", ClipSourceText.partsText(clip.source(), root))
-                        .bind("facts", Json.text(clip.facts()))
-                        .bind(
-                                "structure",
-                                StructureBytes.write(clip.facts()
-                                        .video()
-                                        .map(VideoFacts::structure)
-                                        .orElse(FrameStructure.NONE)))
-                        .bind("fingerprint", clip.fingerprint().toString())
-                        .add();
-            }
-            batch.execute();
-        });
+        jdbi.useTransaction(h -> insert(h, clips, root));
+    }
+
+    static void insert(Handle h, List<Clip> clips, Root root) {
+        var batch = h.prepareBatch("""
+            INSERT INTO clip (id, arrival_id, path, stills, parts, facts, structure, fingerprint)
+            VALUES (:id, :arrival, :path, :stills, :parts, :facts, :structure, :fingerprint)
+            ON CONFLICT (id) DO UPDATE SET path = excluded.path, stills = excluded.stills,
+                parts = excluded.parts, facts = excluded.facts, structure = excluded.structure,
+                fingerprint = excluded.fingerprint, root_id = NULL, presence = 'ONLINE',
+                presence_note = ''\
+            """);
+        for (Clip clip : clips) {
+            batch.bind("id", clip.id().value())
+                    .bind("arrival", clip.arrival().value())
+                    .bind("path", CataloguePaths.relative(root, clip.source().head()))
+                    .bind("stills", ClipSourceText.stillsText(clip.source()))
+                    .bind("parts", ClipSourceText.partsText(clip.source(), root))
+                    .bind("facts", Json.text(clip.facts()))
+                    .bind(
+                            "structure",
+                            StructureBytes.write(clip.facts()
+                                    .video()
+                                    .map(VideoFacts::structure)
+                                    .orElse(FrameStructure.NONE)))
+                    .bind("fingerprint", clip.fingerprint().toString())
+                    .add();
+        }
+        batch.execute();
     }
 
     /// All clips, in order of their arrival and path. Their facts are read from what was fetched here

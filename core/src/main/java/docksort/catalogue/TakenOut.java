@@ -2,6 +2,9 @@ package docksort.catalogue;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.arrival.Unreadable;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.util.Base64;
@@ -13,10 +16,13 @@ import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.statement.PreparedBatch;
 
-/// Takes arrivals out of the project with all that the catalogue knows of them, and puts them back.
-/// Nothing on a disk is touched.
+/// Takes arrivals, clips and files that cannot be read out of the project with all that the catalogue
+/// knows of them, and puts them back. Nothing on a disk is touched.
 public final class TakenOut {
     private static final String CLIPS = "(SELECT id FROM clip WHERE arrival_id = :arrival)";
+
+    /// The tables that hold something of a clip.
+    private static final List<String> OF_CLIPS = List.of("copy", "choice", "used", "pin", "said", "cut_form");
 
     /// The tables that hold something of an arrival, with what picks its rows, in the order in which they
     /// can be put back.
@@ -27,7 +33,7 @@ public final class TakenOut {
         for (String table : List.of("clip", "unreadable", "seen", "aside")) {
             TABLES.put(table, "arrival_id = :arrival");
         }
-        for (String table : List.of("copy", "choice", "used", "pin", "said", "cut_form")) {
+        for (String table : OF_CLIPS) {
             TABLES.put(table, "clip_id IN " + CLIPS);
         }
     }
@@ -72,19 +78,26 @@ public final class TakenOut {
             String change = UUID.randomUUID().toString();
             int position = 0;
             for (Map.Entry<String, String> table : TABLES.entrySet()) {
-                position = keep(h, change, position, table.getKey(), table.getValue(), arrival.id());
+                position = keep(
+                        h,
+                        change,
+                        position,
+                        table.getKey(),
+                        table.getValue(),
+                        Map.of("arrival", arrival.id().value()));
             }
             h.execute("DELETE FROM arrival WHERE id = ?", arrival.id().value());
             log.write(h, what, new Undo.ArrivalTakenOut(change));
         });
     }
 
-    private static int keep(Handle h, String change, int position, String table, String which, ArrivalId arrival) {
+    private static int keep(
+            Handle h, String change, int position, String table, String which, Map<String, Object> values) {
         PreparedBatch batch =
                 h.prepareBatch("INSERT INTO taken_out (change, position, of_table, columns) VALUES (?, ?, ?, ?)");
         int next = position;
         for (Map<String, Object> row : h.createQuery("SELECT * FROM " + table + " WHERE " + which)
-                .bind("arrival", arrival.value())
+                .bindMap(values)
                 .mapToMap()) {
             batch.add(change, next++, table, Json.text(row)); // bytes become Base64
         }
@@ -94,11 +107,125 @@ public final class TakenOut {
         return next;
     }
 
+    /// What would go with clips.
+    public Hanging hangingOn(List<ClipId> clips) {
+        return jdbi.withHandle(h -> {
+            int copies = 0;
+            int wanted = 0;
+            int choices = 0;
+            int pins = 0;
+            int used = 0;
+            for (ClipId clip : clips) {
+                copies += count(h, clip, "copy WHERE state LIKE 'READY%' AND clip_id = :clip");
+                wanted += count(h, clip, "copy WHERE state IN ('WAITING', 'MAKING', 'CHECKING') AND clip_id = :clip");
+                choices += count(h, clip, "choice WHERE clip_id = :clip");
+                pins += count(h, clip, "pin WHERE clip_id = :clip");
+                used += Math.min(1, count(h, clip, "used WHERE clip_id = :clip"));
+            }
+            return new Hanging(clips.size(), 0, copies, wanted, choices, pins, used);
+        });
+    }
+
+    private static int count(Handle h, ClipId clip, String rows) {
+        return h.createQuery("SELECT count(*) FROM " + rows)
+                .bind("clip", clip.value())
+                .mapTo(Integer.class)
+                .one();
+    }
+
+    /// Takes clips, and files that cannot be read, out as one change. That they were seen is kept, so that
+    /// looking again does not bring them back.
+    public void takeOut(List<ClipId> clips, List<Unreadable> files, List<Root> roots, String what) {
+        jdbi.useTransaction(h -> {
+            String change = UUID.randomUUID().toString();
+            int position = takeOutClips(h, change, 0, clips);
+            for (Unreadable file : files) {
+                Root root = CataloguePaths.root(
+                        roots,
+                        h.createQuery("SELECT root_id FROM arrival WHERE id = :arrival")
+                                .bind("arrival", file.arrival().value())
+                                .mapTo(String.class)
+                                .one());
+                Map<String, Object> place =
+                        Map.of("arrival", file.arrival().value(), "path", CataloguePaths.relative(root, file.file()));
+                String which = "arrival_id = :arrival AND path = :path";
+                position = keep(h, change, position, "unreadable", which, place);
+                h.createUpdate("DELETE FROM unreadable WHERE " + which)
+                        .bindMap(place)
+                        .execute();
+            }
+            log.write(h, what, new Undo.RowsTakenOut(change, List.of(), List.of()));
+        });
+    }
+
+    private static int takeOutClips(Handle h, String change, int position, List<ClipId> clips) {
+        int next = position;
+        for (ClipId clip : clips) {
+            Map<String, Object> id = Map.of("clip", clip.value());
+            next = keep(h, change, next, "clip", "id = :clip", id);
+            for (String table : OF_CLIPS) {
+                next = keep(h, change, next, table, "clip_id = :clip", id);
+            }
+            h.execute("DELETE FROM clip WHERE id = ?", clip.value());
+        }
+        return next;
+    }
+
+    /// Small files that were listed as footage become copies of their originals, as one change.
+    ///
+    /// @param copies one for each clip, in its place
+    public void becomeCopies(List<ClipId> clips, List<WorkingCopy> copies, List<Root> roots, String what) {
+        jdbi.useTransaction(h -> {
+            String change = UUID.randomUUID().toString();
+            takeOutClips(h, change, 0, clips);
+            for (WorkingCopy copy : copies) {
+                CopyStore.insert(h, copy, CataloguePaths.root(roots, copy.rootId()));
+            }
+            log.write(
+                    h,
+                    what,
+                    new Undo.RowsTakenOut(
+                            change, copies.stream().map(WorkingCopy::id).toList(), List.of()));
+        });
+    }
+
+    /// Copies that lie in an arrival become footage of their own, as one change.
+    ///
+    /// @param clips one for each copy, in its place
+    public void becomeFootage(List<WorkingCopy> copies, List<Clip> clips, Root root, String what) {
+        jdbi.useTransaction(h -> {
+            String change = UUID.randomUUID().toString();
+            int position = 0;
+            for (WorkingCopy copy : copies) {
+                position = keep(h, change, position, "copy", "id = :id", Map.of("id", copy.id()));
+                h.execute("DELETE FROM copy WHERE id = ?", copy.id());
+            }
+            ClipStore.insert(h, clips, root);
+            log.write(
+                    h,
+                    what,
+                    new Undo.RowsTakenOut(
+                            change,
+                            List.of(),
+                            clips.stream().map(clip -> clip.id().value()).toList()));
+        });
+    }
+
+    static void takeBack(Handle h, Undo.RowsTakenOut undo) {
+        undo.copies().forEach(copy -> h.execute("DELETE FROM copy WHERE id = ?", copy));
+        undo.clips().forEach(clip -> h.execute("DELETE FROM clip WHERE id = ?", clip));
+        putBack(h, undo.change());
+    }
+
     /// @throws InputRefused when the arrival's folder came in again meanwhile
     static void takeBack(Handle h, Undo.ArrivalTakenOut undo) {
+        putBack(h, undo.change());
+    }
+
+    private static void putBack(Handle h, String change) {
         var rows = new Rows(h);
         List<Kept> kept = h.createQuery("SELECT of_table, columns FROM taken_out WHERE change = ? ORDER BY position")
-                .bind(0, undo.change())
+                .bind(0, change)
                 .map((row, _) -> new Kept(row.getString(1), row.getString(2)))
                 .list();
         for (Kept row : kept) {
@@ -111,7 +238,7 @@ public final class TakenOut {
             }
             rows.insert(row.table, values);
         }
-        h.execute("DELETE FROM taken_out WHERE change = ?", undo.change());
+        h.execute("DELETE FROM taken_out WHERE change = ?", change);
     }
 
     private record Kept(String table, String text) {

@@ -11,6 +11,7 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.Choices.class, name = "choices"),
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
     @JsonSubTypes.Type(value = Undo.ArrivalTakenOut.class, name = "arrival-taken-out"),
+    @JsonSubTypes.Type(value = Undo.RowsTakenOut.class, name = "rows-taken-out"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
     @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root"),
     @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting"),
@@ -39,6 +40,13 @@ public sealed interface Undo {
 
     /// @param change what the rows are kept under
     record ArrivalTakenOut(String change) implements Undo {}
+
+    /// Clips, copies or files that went out of the project, whole or to become something else.
+    ///
+    /// @param change what their rows are kept under
+    /// @param copies ids of copies that came in their place
+    /// @param clips ids of clips that came in their place
+    record RowsTakenOut(String change, List<String> copies, List<String> clips) implements Undo {}
 
     /// @param presence state and note of every clip before, by clip id
     record RootMoved(String rootId, String pathBefore, Map<String, List<String>> presence) implements Undo {}

@@ -6,6 +6,7 @@ import docksort.media.FrameRange;
 import docksort.sort.CopyKind;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.Set;
 
 /// A file that stands in for an original, or is meant to.
 ///
@@ -33,7 +34,7 @@ public record WorkingCopy(
         Service service,
         long position) {
 
-    /// Ending of the ids of copies that a camera wrote.
+    /// Ends the ids of copies that a camera wrote; a second one of a clip gets a number behind it.
     static final String CAMERAS = "-camera";
 
     /// What is remembered of the finished file.
@@ -77,9 +78,22 @@ public record WorkingCopy(
         return state.serves() && !service.stopped;
     }
 
+    /// An id for a copy that a camera wrote.
+    ///
+    /// @param others ids that other copies of the clip have
+    public static String camerasId(ClipId clip, Set<String> others) {
+        String first = clip.value() + CAMERAS;
+        String id = first;
+        for (int n = 2; others.contains(id); n++) {
+            id = first + n;
+        }
+        return id;
+    }
+
     /// Whether the camera wrote it beside the original.
     public boolean isCameras() {
-        return isAdopted() && id.endsWith(CAMERAS);
+        int at = id.lastIndexOf(CAMERAS);
+        return isAdopted() && at > 0 && id.substring(at + CAMERAS.length()).matches("\\d*");
     }
 
     public boolean isAdopted() {

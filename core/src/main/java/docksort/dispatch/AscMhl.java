@@ -28,10 +28,10 @@ import javax.xml.stream.XMLOutputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
 
-/// Writes generations of an ASC Media Hash List, schema 2.0 (American Society of Cinematographers, "ASC MHL
-/// Specification", element names from memory): a folder `ascmhl` with a numbered manifest for each generation
-/// and a chain file with the checksums of the manifests. Hashes of whole folders, which the schema leaves free,
-/// are not written.
+/// Writes generations of an ASC Media Hash List, schema 2.0 (American Society of Cinematographers, "ASC
+/// MHL Specification", element names from memory): a folder `ascmhl` with a numbered manifest for each
+/// generation and a chain file with the checksums of the manifests. Hashes of whole folders, which the
+/// schema leaves free, are not written.
 public final class AscMhl {
     public static final String FOLDER = "ascmhl";
 
@@ -62,6 +62,23 @@ public final class AscMhl {
     /// @throws StorageFailed when a file cannot be read or the list not written
     public static Optional<Generation> write(
             Path folder, List<Path> files, Tool tool, Instant now, BooleanSupplier cancelled) {
+        return write(folder, files, file -> Checksum.XXH64.of(file, cancelled), tool, now);
+    }
+
+    /// The same for files that were read just now.
+    ///
+    /// @param sums XXH64 of each
+    public static Generation write(Path folder, Map<Path, String> sums, Tool tool, Instant now) {
+        return write(folder, List.copyOf(sums.keySet()), file -> Optional.ofNullable(sums.get(file)), tool, now)
+                .orElseThrow();
+    }
+
+    private interface Sums {
+        /// @return empty when it was cancelled
+        Optional<String> of(Path file) throws IOException;
+    }
+
+    private static Optional<Generation> write(Path folder, List<Path> files, Sums sums, Tool tool, Instant now) {
         try {
             Path place = folder.resolve(FOLDER);
             List<Path> before = generations(place);
@@ -70,7 +87,7 @@ public final class AscMhl {
             var changed = new ArrayList<Path>();
             for (Path file : files.stream().sorted().toList()) {
                 String path = folder.relativize(file).toString().replace('\\', '/');
-                Optional<String> sum = Checksum.XXH64.of(file, cancelled);
+                Optional<String> sum = sums.of(file);
                 if (sum.isEmpty()) {
                     return Optional.empty();
                 }

@@ -77,7 +77,7 @@ public enum Checksum {
         }
     }
 
-    private Optional<String> of(InputStream in, BooleanSupplier cancelled) throws IOException {
+    Optional<String> of(InputStream in, BooleanSupplier cancelled) throws IOException {
         return switch (this) {
             case XXH64 -> xxh64(in, cancelled);
             case XXH3, XXH128 -> xxh3(in, cancelled);

@@ -4,6 +4,7 @@ import docksort.problem.Causes;
 import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.AtomicMoveNotSupportedException;
@@ -16,6 +17,7 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.UUID;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /// A file in the making. It lies beside its target under a name that cannot be taken for a clip, and gets
 /// the final name by one atomic move. Closing it without publishing deletes it.
@@ -46,6 +48,18 @@ public final class PartialFile implements AutoCloseable {
         }
         String token = UUID.randomUUID().toString().substring(0, 8);
         return new PartialFile(folder.resolve(HEAD + owner + "-" + token + TAIL), target);
+    }
+
+    /// Deletes what an owner left half-made in a folder tree. Nobody else may be at work there.
+    static void sweep(Path folder, String owner) {
+        String head = HEAD + owner + "-";
+        try (Stream<Path> files = Files.walk(folder)) {
+            files.filter(file -> String.valueOf(file.getFileName()).startsWith(head) && isPartial(file))
+                    .forEach(PartialFile::discard);
+        } catch (IOException | UncheckedIOException e) {
+            System.getLogger(PartialFile.class.getName())
+                    .log(System.Logger.Level.WARNING, "left for the next sweep in " + folder, e);
+        }
     }
 
     /// A file in the making beside another one, swept with it when a run is broken off.

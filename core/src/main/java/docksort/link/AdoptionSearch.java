@@ -64,7 +64,7 @@ public final class AdoptionSearch {
         var unpaired = new ArrayList<Unpaired>();
         List<Candidate> candidates = candidates(folder, known, unpaired);
         List<NamePattern> patterns = wanted.isEmpty() ? learned(clips, candidates) : wanted;
-        var matching = new CopyMatching(pictures, cancellation, clips, candidates, patterns);
+        var matching = new CopyMatching(new SamePictures(pictures, cancellation), clips, candidates, patterns);
         var pairs = new ArrayList<Pair>();
         for (Candidate candidate : candidates) {
             matching.pair(candidate).ifPresentOrElse(pairs::add, () -> unpaired.add(matching.nobody(candidate)));

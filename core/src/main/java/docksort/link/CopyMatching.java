@@ -1,8 +1,6 @@
 package docksort.link;
 
 import docksort.arrival.Clip;
-import docksort.engine.Cancellation;
-import docksort.engine.ProcessControl;
 import docksort.link.Adoption.Level;
 import docksort.link.Adoption.Own;
 import docksort.link.Adoption.Pair;
@@ -11,9 +9,7 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
-import docksort.media.VideoFacts;
 import docksort.run.CopyTags;
-import docksort.run.PictureCheck;
 import docksort.sort.CopyKind;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -31,22 +27,15 @@ import java.util.Set;
 /// Which clip a file may be a copy of: by its own words, its content, its name, and, in doubt, its
 /// pictures.
 final class CopyMatching {
-    private final PictureCheck pictures;
-    private final Cancellation cancellation;
+    private final SamePictures pictures;
     private final List<NamePattern> patterns;
     private final Map<String, List<Clip>> byName = new HashMap<>();
     private final Map<Fingerprint, Clip> byContent = new HashMap<>();
     private final Map<String, Integer> clipsAlike = new HashMap<>();
     private final Map<String, Integer> filesAlike = new HashMap<>();
 
-    CopyMatching(
-            PictureCheck pictures,
-            Cancellation cancellation,
-            List<Clip> clips,
-            List<Candidate> candidates,
-            List<NamePattern> patterns) {
+    CopyMatching(SamePictures pictures, List<Clip> clips, List<Candidate> candidates, List<NamePattern> patterns) {
         this.pictures = pictures;
-        this.cancellation = cancellation;
         this.patterns = patterns;
         for (Clip clip : clips) {
             byName.computeIfAbsent(key(clip.name()), _ -> new ArrayList<>()).add(clip);
@@ -137,7 +126,8 @@ final class CopyMatching {
     private Pair byPicture(Candidate candidate, List<Clip> possible) throws InterruptedException {
         var fitting = new ArrayList<Clip>();
         for (Clip clip : possible) {
-            if (showsTheSame(candidate, clip)) {
+            if (pictures.shows(
+                    clip.source(), clip.facts(), new ClipSource.SingleFile(candidate.file()), candidate.facts())) {
                 fitting.add(clip);
             }
         }
@@ -206,27 +196,6 @@ final class CopyMatching {
                         <= candidate.picture().displayRaster().height())
                 .orElse(false);
         return whole ? CopyKind.FULL : CopyKind.LIGHT;
-    }
-
-    private boolean showsTheSame(Candidate candidate, Clip clip) throws InterruptedException {
-        VideoFacts original = clip.facts().video().orElseThrow();
-        if (!Files.exists(clip.source().head())) {
-            return false;
-        }
-        var form = Likeness.form(original, candidate.picture());
-        var reference = pictures.reference(clip.source(), original, List.of(form), List.of());
-        return pictures.check(
-                        reference,
-                        form,
-                        new ClipSource.SingleFile(candidate.file()),
-                        candidate.picture().frames(),
-                        false,
-                        ProcessControl.of(cancellation))
-                .map(findings -> findings.stream()
-                        .allMatch(finding -> finding.passes()
-                                // What another program drew into it, or how it graded it, is no other clip.
-                                || finding.fact().equals("levels")))
-                .orElse(false);
     }
 
     private static Map<String, String> tags(Candidate candidate) {

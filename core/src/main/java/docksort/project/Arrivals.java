@@ -13,16 +13,16 @@ import docksort.arrival.Unreadable;
 import docksort.catalogue.ArrivalStore;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.Root;
-import docksort.catalogue.TakenOut;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
-import docksort.files.ExclusiveLock;
 import docksort.files.Mounts;
+import docksort.link.SamePictures;
 import docksort.media.FrameRate;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import docksort.run.PictureCheck;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -38,24 +38,24 @@ import java.util.stream.Collectors;
 public final class Arrivals {
     private final Catalogue catalogue;
     private final Inspector inspector;
+    private final PictureCheck pictures;
     private final Settings settings;
     private final Roots roots;
     private final InstantSource clock;
-    private final Path runLock;
 
     Arrivals(
             Catalogue catalogue,
             Inspector inspector,
+            PictureCheck pictures,
             Settings settings,
             Roots roots,
-            InstantSource clock,
-            Path runLock) {
+            InstantSource clock) {
         this.catalogue = catalogue;
         this.inspector = inspector;
+        this.pictures = pictures;
         this.settings = settings;
         this.roots = roots;
         this.clock = clock;
-        this.runLock = runLock;
     }
 
     public List<Arrival> all() {
@@ -71,7 +71,7 @@ public final class Arrivals {
         var arrival = new Arrival(ArrivalId.fresh(), String.valueOf(place.getFileName()), place, clock.instant());
         catalogue.arrivals().begin(arrival, root);
         var keeper = new ClipKeeper(catalogue, root, listener);
-        ScanResult result = scanner()
+        ScanResult result = scanner(cancellation)
                 .scan(arrival.id(), place, ArrivalScan.Before.NOTHING, settings.timelineRate(), keeper, cancellation);
         keeper.flush();
         int clips = result.clips().size();
@@ -87,8 +87,11 @@ public final class Arrivals {
         return result;
     }
 
-    private ArrivalScan scanner() {
-        return new ArrivalScan(inspector, Math.max(2, Runtime.getRuntime().availableProcessors()));
+    private ArrivalScan scanner(Cancellation cancellation) {
+        return new ArrivalScan(
+                inspector,
+                new SamePictures(pictures, cancellation),
+                Math.max(2, Runtime.getRuntime().availableProcessors()));
     }
 
     /// Looks at an arrival's folder again. Files whose size and time stamp are as before are not opened.
@@ -109,9 +112,9 @@ public final class Arrivals {
         var keeper = new ClipKeeper(catalogue, root, listener);
         FrameRate rate = settings.timelineRate();
         ScanResult result = settled.isPresent()
-                ? scanner()
+                ? scanner(cancellation)
                         .scanSettled(arrival.id(), arrival.folder(), before, settled.get(), rate, keeper, cancellation)
-                : scanner().scan(arrival.id(), arrival.folder(), before, rate, keeper, cancellation);
+                : scanner(cancellation).scan(arrival.id(), arrival.folder(), before, rate, keeper, cancellation);
         keeper.flush();
         int changed = result.clips().size()
                 + result.gone().size()
@@ -165,37 +168,6 @@ public final class Arrivals {
         return catalogue.arrivals().all().stream()
                 .filter(arrival -> ids.contains(arrival.id()))
                 .toList();
-    }
-
-    /// What would go with an arrival that is taken out.
-    public TakenOut.Hanging hangingOn(Arrival arrival) {
-        return catalogue.takenOut().hangingOn(arrival.id());
-    }
-
-    /// Takes an arrival out of the project, which undo takes back. Nothing on a disk is touched.
-    ///
-    /// @throws InputRefused while a run may be making copies of it
-    public TakenOut.Hanging takeOut(Arrival arrival) {
-        TakenOut.Hanging hanging = hangingOn(arrival);
-        Optional<ExclusiveLock> notRunning = hanging.wanted() == 0 ? Optional.empty() : ExclusiveLock.tryOn(runLock);
-        if (hanging.wanted() > 0 && notRunning.isEmpty()) {
-            throw new InputRefused(new Problem(
-                    arrival.name() + " was not taken out",
-                    "the run is making copies of it",
-                    "Nothing was changed.",
-                    "Stop the run, or let it come to its end, then try again."));
-        }
-        try {
-            catalogue
-                    .takenOut()
-                    .takeOut(
-                            arrival,
-                            "Took out " + arrival.name() + " (clips: " + hanging.clips() + ", copies: "
-                                    + hanging.copies() + "); all files stay");
-        } finally {
-            notRunning.ifPresent(ExclusiveLock::close);
-        }
-        return hanging;
     }
 
     /// Says how to read clips that state no frame rate.

@@ -32,6 +32,9 @@ public final class Project implements AutoCloseable {
     private final Settings settings;
     private final Roots roots;
     private final Arrivals arrivals;
+    private final Pairing pairing;
+    private final TakingOut takingOut;
+    private final BringingIn bringingIn;
     private final Measurements measurements;
     private final ProjectBook book;
     private final Plans plans;
@@ -61,7 +64,10 @@ public final class Project implements AutoCloseable {
         Supplier<Circumstances> now = () -> new Circumstances(settings.timelineFormat(), Encoders.unavailable(engine));
         this.roots = new Roots(catalogue);
         this.copyFolders = new CopyFolders(catalogue, roots);
-        this.arrivals = new Arrivals(catalogue, inspector, settings, roots, clock, runLock);
+        this.arrivals = new Arrivals(catalogue, inspector, new PictureCheck(engine), settings, roots, clock);
+        this.bringingIn = new BringingIn(catalogue, clock);
+        this.takingOut = new TakingOut(catalogue, runLock);
+        this.pairing = new Pairing(catalogue, inspector, new PictureCheck(engine), settings, roots);
         this.measurements = new Measurements(catalogue, engine, scratch);
         this.book = new ProjectBook(catalogue);
         this.trials = new Trials(catalogue, engine, now, scratch);
@@ -127,6 +133,18 @@ public final class Project implements AutoCloseable {
 
     public Arrivals arrivals() {
         return arrivals;
+    }
+
+    public Pairing pairing() {
+        return pairing;
+    }
+
+    public BringingIn bringingIn() {
+        return bringingIn;
+    }
+
+    public TakingOut takingOut() {
+        return takingOut;
     }
 
     /// Figures measured on this machine.

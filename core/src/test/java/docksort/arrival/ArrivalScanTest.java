@@ -38,7 +38,7 @@ class ArrivalScanTest {
     }
 
     private ScanResult scan(ArrivalScan.Before before) throws InterruptedException {
-        return new ArrivalScan(new Inspector(engine), 2)
+        return new ArrivalScan(new Inspector(engine), SameScene.UNSEEN, 2)
                 .scan(new ArrivalId("a"), folder, before, FrameRate.FPS_25, ScanListener.none(), new Cancellation());
     }
 

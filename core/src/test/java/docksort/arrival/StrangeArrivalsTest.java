@@ -34,7 +34,7 @@ class StrangeArrivalsTest {
     }
 
     private ScanResult look(Path place) throws InterruptedException {
-        return new ArrivalScan(new Inspector(engine), 2)
+        return new ArrivalScan(new Inspector(engine), SameScene.UNSEEN, 2)
                 .scan(
                         ArrivalId.fresh(),
                         place,

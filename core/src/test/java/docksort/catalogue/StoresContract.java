@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import net.jqwik.api.Example;
@@ -34,6 +35,7 @@ import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.Size;
+import net.jqwik.api.constraints.UniqueElements;
 
 /// What the stores of a catalogue promise, whatever database they stand on.
 abstract class StoresContract {
@@ -159,7 +161,8 @@ abstract class StoresContract {
     /// Whatever is done, in whatever order: each undo leads to what was seen before the step that it takes
     /// back.
     @Property(tries = 25)
-    void undoLeadsBackStepByStep(@ForAll @Size(min = 1, max = 24) List<@IntRange(max = 999_999) Integer> seeds) {
+    void undoLeadsBackStepByStep(
+            @ForAll @Size(min = 1, max = 24) @UniqueElements List<@IntRange(max = 999_999) Integer> seeds) {
         try (Catalogue catalogue = open("undo-" + seeds.hashCode() + "-" + System.nanoTime())) {
             fill(catalogue);
             Deque<Seen> seen = new ArrayDeque<>();
@@ -188,6 +191,19 @@ abstract class StoresContract {
         return all.stream().filter(_ -> random.nextBoolean()).toList();
     }
 
+    private static Root all(Catalogue catalogue) {
+        return catalogue.roots().all().stream()
+                .filter(each -> each.id().equals(ALL.id()))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static List<Clip> below(Root root, List<Clip> clips) {
+        return clips.stream()
+                .filter(clip -> clip.source().head().startsWith(root.path()))
+                .toList();
+    }
+
     /// One step that a person could take, under a name of its own.
     private static void act(Catalogue catalogue, Random random) {
         String what = "step " + random.nextLong();
@@ -195,7 +211,7 @@ abstract class StoresContract {
         List<WorkingCopy> copies = catalogue.copies().all();
         List<ClipId> ids = some(clips, random).stream().map(Clip::id).toList();
         Optional<Clip> clip = one(clips, random);
-        switch (random.nextInt(13)) {
+        switch (random.nextInt(16)) {
             case 0 ->
                 catalogue
                         .choices()
@@ -227,10 +243,7 @@ abstract class StoresContract {
                                                 copy -> copy.file().resolveSibling(random.nextLong() + ".mov"))),
                                 what);
             case 9 -> {
-                Root root = catalogue.roots().all().stream()
-                        .filter(each -> each.id().equals(ALL.id()))
-                        .findFirst()
-                        .orElseThrow();
+                Root root = all(catalogue);
                 Map<ClipId, Presence> presence = new HashMap<>();
                 ids.forEach(id -> presence.put(id, new Presence(Presence.State.OFFLINE, what)));
                 catalogue.roots().move(root, Path.of("/mnt/" + random.nextInt(3)), presence);
@@ -251,6 +264,55 @@ abstract class StoresContract {
                         .ifPresent(copy -> foundCopies.add(
                                 new FoundCopy(copy, Path.of("/other/c" + random.nextLong() + ".mov"), OTHER, 77)));
                 catalogue.copyChanges().found(found, foundCopies, what);
+            }
+            case 12 ->
+                catalogue
+                        .takenOut()
+                        .takeOut(
+                                ids,
+                                some(catalogue.arrivals().unreadable(), random),
+                                catalogue.roots().all(),
+                                what);
+            case 13 ->
+                one(below(all(catalogue), clips), random)
+                        .ifPresent(small -> one(clips, random)
+                                .filter(original -> !original.id().equals(small.id()))
+                                .ifPresent(original -> {
+                                    Set<String> taken =
+                                            copies.stream().map(WorkingCopy::id).collect(Collectors.toSet());
+                                    var copy = copy(
+                                                    original,
+                                                    WorkingCopy.camerasId(original.id(), taken),
+                                                    CopyState.READY)
+                                            .withFile(ALL.id(), small.source().head());
+                                    catalogue
+                                            .takenOut()
+                                            .becomeCopies(
+                                                    List.of(small.id()),
+                                                    List.of(copy),
+                                                    catalogue.roots().all(),
+                                                    what);
+                                }));
+            case 14 -> {
+                Root all = all(catalogue);
+                one(
+                                copies.stream()
+                                        .filter(copy -> copy.file().startsWith(all.path() + "/card")
+                                                || copy.file().startsWith(all.path() + "/drive"))
+                                        .toList(),
+                                random)
+                        .ifPresent(copy -> clip.ifPresent(like -> catalogue
+                                .takenOut()
+                                .becomeFootage(
+                                        List.of(copy),
+                                        List.of(new Clip(
+                                                ClipId.fresh(),
+                                                like.arrival(),
+                                                new ClipSource.SingleFile(copy.file()),
+                                                like.facts(),
+                                                like.fingerprint())),
+                                        all,
+                                        what)));
             }
             default ->
                 one(catalogue.arrivals().all(), random)

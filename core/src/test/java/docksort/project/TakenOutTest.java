@@ -135,7 +135,7 @@ class TakenOutTest {
         assertThat(before.get("unreadable")).hasSize(1);
         assertThat(before.get("aside")).hasSize(1);
 
-        TakenOut.Hanging hanging = project.arrivals().takeOut(arrival("CARD A"));
+        TakenOut.Hanging hanging = project.takingOut().takeOut(arrival("CARD A"));
         assertThat(hanging).isEqualTo(new TakenOut.Hanging(2, 1, 1, 1, 1, 1, 1));
         Map<String, List<String>> without = everything();
         for (String table : List.of("unreadable", "aside", "copy", "choice", "pin", "used")) {
@@ -152,7 +152,7 @@ class TakenOutTest {
 
     @Test
     void whatCameInAgainMeanwhileIsNotThereTwice() throws Exception {
-        project.arrivals().takeOut(arrival("CARD A"));
+        project.takingOut().takeOut(arrival("CARD A"));
         project.arrivals().add(card.resolve("Small"), ScanListener.none(), new Cancellation());
         project.plans().choose(project.clips(), Optional.of(List.of(full())));
         project.queue().enqueue(project.plans().loadSheet()); // an arrival that has copies is not taken back
@@ -171,12 +171,12 @@ class TakenOutTest {
         Map<String, List<String>> before = everything();
         try (var _ = docksort.files.ExclusiveLock.tryOn(folder.resolve("project/run.lock"))
                 .orElseThrow()) {
-            assertThatThrownBy(() -> project.arrivals().takeOut(arrival("CARD A")))
+            assertThatThrownBy(() -> project.takingOut().takeOut(arrival("CARD A")))
                     .isInstanceOf(InputRefused.class)
                     .hasMessageContaining("the run is making copies of it");
         }
         assertThat(everything()).isEqualTo(before);
-        project.arrivals().takeOut(arrival("CARD A"));
+        project.takingOut().takeOut(arrival("CARD A"));
     }
 
     @Test

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.ArrivalScan;
 import docksort.arrival.Clip;
+import docksort.arrival.SameScene;
 import docksort.arrival.ScanListener;
 import docksort.arrival.ScanResult;
 import docksort.engine.Cancellation;
@@ -70,7 +71,7 @@ class IndependentReadingTest {
     @BeforeAll
     void inspect() throws IOException, InterruptedException {
         DemoFootage.Made made = DemoFootage.in(FOLDER, engine, _ -> {});
-        var scan = new ArrivalScan(new Inspector(engine), 2);
+        var scan = new ArrivalScan(new Inspector(engine), SameScene.UNSEEN, 2);
         for (Path arrival : made.arrivals()) {
             ScanResult result = scan.scan(
                     ArrivalId.fresh(),

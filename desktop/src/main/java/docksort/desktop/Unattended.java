@@ -1,7 +1,9 @@
 package docksort.desktop;
 
+import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
 import docksort.desktop.DockSortApp.Options;
 import docksort.desktop.parts.PngFile;
 import docksort.desktop.shell.Window;
@@ -40,6 +42,7 @@ import java.util.function.Function;
 import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.scene.control.Button;
+import javafx.scene.control.TableView;
 
 /// Does the whole job through the window without anybody at it: adds the arrivals, plans, makes, checks,
 /// switches the timeline to copies and back, prints what it did, and leaves a picture of each station and a
@@ -103,6 +106,12 @@ final class Unattended {
         onWindow(() -> window.arrivals().showMap(true));
         picture("arrivals-map");
         onWindow(() -> window.arrivals().showMap(false));
+        Arrival card = withSmallFiles();
+        onWindow(() -> window.arrivals().showPairs(card));
+        until(() -> window.scene().lookup("#pairs-table") instanceof TableView<?> table
+                && !table.getItems().isEmpty());
+        picture("pairs");
+        onWindow(() -> window.arrivals().showList());
         onWindow(() -> window.setNight(true));
         picture("arrivals-night");
         onWindow(() -> window.setNight(false));
@@ -125,6 +134,18 @@ final class Unattended {
         Path written = folder.resolve("report.txt");
         Documents.replace(written, (String.join("\n", report) + "\n").getBytes(StandardCharsets.UTF_8));
         System.out.println("Pictures and report: " + folder);
+    }
+
+    private Arrival withSmallFiles() throws InterruptedException, ExecutionException, TimeoutException {
+        Clip original = view().stock().stream()
+                .filter(line -> line.copies().stream().anyMatch(WorkingCopy::isCameras))
+                .findFirst()
+                .orElseThrow()
+                .clip();
+        return view().arrivals().stream()
+                .filter(arrival -> arrival.id().equals(original.arrival()))
+                .findFirst()
+                .orElseThrow();
     }
 
     private List<Clip> rateOpen() throws InterruptedException, ExecutionException, TimeoutException {

@@ -21,6 +21,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
@@ -28,6 +29,7 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -43,17 +45,31 @@ final class ArrivalPage {
     private final List<ClipRow.Known> rows;
     private final Optional<Arrival> arrival;
 
-    private ArrivalPage(Workshop workshop, ProjectView view, List<ClipRow.Known> rows, Optional<Arrival> arrival) {
+    private final Consumer<Arrival> pairs;
+
+    private ArrivalPage(
+            Workshop workshop,
+            ProjectView view,
+            List<ClipRow.Known> rows,
+            Optional<Arrival> arrival,
+            Consumer<Arrival> pairs) {
         this.workshop = workshop;
         this.view = view;
         this.rows = rows;
         this.arrival = arrival;
+        this.pairs = pairs;
     }
 
     /// @param rows what the list shows now
     /// @param arrival the arrival that the scope is narrowed to
-    static List<Node> of(Workshop workshop, ProjectView view, List<ClipRow.Known> rows, Optional<Arrival> arrival) {
-        return new ArrivalPage(workshop, view, rows, arrival).page();
+    /// @param pairs shows an arrival's small files with their originals
+    static List<Node> of(
+            Workshop workshop,
+            ProjectView view,
+            List<ClipRow.Known> rows,
+            Optional<Arrival> arrival,
+            Consumer<Arrival> pairs) {
+        return new ArrivalPage(workshop, view, rows, arrival, pairs).page();
     }
 
     private List<Node> page() {
@@ -68,6 +84,12 @@ final class ArrivalPage {
         page.addAll(settings());
         page.add(Parts.section("Where clips lie"));
         page.addAll(volumes());
+        arrival.ifPresent(known -> {
+            page.add(Parts.section("Out again"));
+            page.add(TakeOutBox.of(
+                    then -> workshop.arrivals().hangingOn(known, then),
+                    () -> workshop.arrivals().takeOut(known)));
+        });
         page.addAll(CardPage.page());
         return page;
     }
@@ -84,7 +106,7 @@ final class ArrivalPage {
         Map<Verdict, Long> verdicts =
                 rows.stream().collect(Collectors.groupingBy(ClipRow::verdict, TreeMap::new, Collectors.counting()));
         verdicts.forEach((verdict, count) ->
-                lines.add(new HBox(10, ArrivalsStation.verdict(verdict), Parts.label(count.toString(), "mono"))));
+                lines.add(new HBox(10, ClipColumns.verdict(verdict), Parts.label(count.toString(), "mono"))));
         lines.add(mix("Codecs", v -> v.codec().family()));
         lines.add(mix("Rates", v -> v.rate().label() + (v.rateKind() == VideoFacts.RateKind.VARIABLE ? " VFR" : "")));
         lines.add(mix("Rasters", v -> v.raster().toString()));
@@ -137,9 +159,11 @@ final class ArrivalPage {
         watch.setOnAction(_ -> workshop.arrivals().watch(known, watch.isSelected()));
         var again = Parts.button("Look again", () -> workshop.arrivals().lookAgain(known));
         again.setId("look-again");
+        var cameras = Parts.button("Camera's small files…", () -> pairs.accept(known));
+        cameras.setId("open-pairs");
         return new VBox(
                 8,
-                again,
+                new FlowPane(8, 8, again, cameras),
                 watch,
                 Parts.wrapped(
                         "Files come in once they have stopped growing. What is as before is not opened.", "quiet"));

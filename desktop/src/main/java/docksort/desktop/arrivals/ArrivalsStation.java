@@ -1,7 +1,7 @@
 package docksort.desktop.arrivals;
 
+import docksort.arrival.Arrival;
 import docksort.desktop.parts.Docket;
-import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
@@ -9,13 +9,17 @@ import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Workshop;
-import docksort.strain.PlayRatio;
-import docksort.strain.Verdict;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.IntStream;
+import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -25,10 +29,12 @@ import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.image.ImageView;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.StackPane;
+import javafx.scene.layout.Region;
 
 /// The Arrivals station: what came in, and what will hurt.
 public final class ArrivalsStation implements Station {
@@ -40,6 +46,7 @@ public final class ArrivalsStation implements Station {
     private final TextField filter = new TextField();
     private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
+    private final Node bar;
     private final ToggleButton listView = view("List");
     private final ToggleButton mapView = view("Map");
     private final Set<String> kept = new HashSet<>();
@@ -55,7 +62,8 @@ public final class ArrivalsStation implements Station {
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
-        centre.setTop(bar());
+        this.bar = bar();
+        centre.setTop(bar);
         centre.setCenter(table());
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<ClipRow>) _ -> {
             if (!model.changing().get()) {
@@ -77,8 +85,8 @@ public final class ArrivalsStation implements Station {
                 showDocket();
             }
         });
-        table.addEventHandler(javafx.scene.input.KeyEvent.KEY_PRESSED, event -> {
-            if (event.getCode() == javafx.scene.input.KeyCode.ESCAPE) {
+        table.addEventHandler(KeyEvent.KEY_PRESSED, event -> {
+            if (event.getCode() == KeyCode.ESCAPE) {
                 table.getSelectionModel().clearSelection();
             }
         });
@@ -98,7 +106,7 @@ public final class ArrivalsStation implements Station {
 
     private static ToggleButton view(String name) {
         var button = new ToggleButton(name);
-        button.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+        button.setMinWidth(Region.USE_PREF_SIZE);
         button.getStyleClass().setAll("order");
         return button;
     }
@@ -109,14 +117,13 @@ public final class ArrivalsStation implements Station {
         selectWhere(wanted::contains);
     }
 
-    private void selectWhere(java.util.function.Predicate<ClipRow> wanted) {
-        int[] indices = java.util.stream.IntStream.range(0, table.getItems().size())
+    private void selectWhere(Predicate<ClipRow> wanted) {
+        int[] indices = IntStream.range(0, table.getItems().size())
                 .filter(i -> wanted.test(table.getItems().get(i)))
                 .toArray();
         table.getSelectionModel().clearSelection();
         if (indices.length > 0) {
-            table.getSelectionModel()
-                    .selectIndices(indices[0], java.util.Arrays.copyOfRange(indices, 1, indices.length));
+            table.getSelectionModel().selectIndices(indices[0], Arrays.copyOfRange(indices, 1, indices.length));
         }
     }
 
@@ -145,7 +152,7 @@ public final class ArrivalsStation implements Station {
         var stopMeasuring = Parts.button("Stop", workshop.measuring()::stop);
         stopMeasuring.setId("stop-measuring");
         var measuring = new HBox(10, measured, stopMeasuring);
-        measuring.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        measuring.setAlignment(Pos.CENTER_LEFT);
         workshop.measuring().progress().subscribe(now -> {
             measuring.setVisible(now.running());
             measuring.setManaged(now.running());
@@ -169,7 +176,7 @@ public final class ArrivalsStation implements Station {
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setItems(model.rows());
         table.setAccessibleText("Clips of all arrivals");
-        table.getColumns().addAll(newColumns());
+        table.getColumns().addAll(new ClipColumns(workshop, thumbnails).columns());
         explain("Scrub cost", "Frames decoded to show one random frame: on average / at worst");
         explain("Frames", "Coded frames in stored order: height is bytes, full lines are keyframes");
         explain("Timing", "CFR: constant frame rate. VFR: variable frame rate");
@@ -182,7 +189,7 @@ public final class ArrivalsStation implements Station {
         // Model keys are sorted, not cells: the built-in sort looks up every cell again for each comparison.
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
-                javafx.collections.FXCollections.sort(view.getItems(), view.getComparator());
+                FXCollections.sort(view.getItems(), view.getComparator());
             }
             return true;
         });
@@ -193,7 +200,7 @@ public final class ArrivalsStation implements Station {
         for (TableColumn<ClipRow, ?> column : table.getColumns()) {
             if (column.getText().equals(title)) {
                 Label label = Parts.label(title);
-                label.setTooltip(new javafx.scene.control.Tooltip(words));
+                label.setTooltip(new Tooltip(words));
                 column.setText("");
                 column.setGraphic(label);
             }
@@ -210,140 +217,22 @@ public final class ArrivalsStation implements Station {
                 Parts.button("Add arrival…", this::chooseFolder, "main"));
     }
 
-    private List<TableColumn<ClipRow, ?>> newColumns() {
-        return List.of(
-                Parts.drawn("", 56, ClipRow::name, this::thumbnail),
-                Parts.text("Clip", 134, ClipRow::name, "mono"),
-                Parts.<ClipRow>drawn(
-                        "Strain", 112, row -> Integer.toString(row.verdict().weight()), ArrivalsStation::verdict),
-                figure(
-                        "Scrub cost",
-                        80,
-                        row -> row.strain()
-                                .scrubCost()
-                                .map(c -> c.mean()
-                                        .times(docksort.media.Rational.of(100))
-                                        .rounded())
-                                .orElse(0L),
-                        ClipRow.Known::scrub),
-                Parts.<ClipRow>drawn("Frames", 112, ClipRow::name, ArrivalsStation::ribbon),
-                fact("Codec", 146, ClipRow.Known::codec),
-                figure(
-                        "Raster",
-                        106,
-                        row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
-                        ClipRow.Known::raster),
-                figure(
-                        "Rate",
-                        74,
-                        row -> row.video()
-                                .map(v -> v.rate()
-                                        .exact()
-                                        .times(docksort.media.Rational.of(1000))
-                                        .rounded())
-                                .orElse(0L),
-                        ClipRow.Known::rateLabel),
-                fact("Timing", 78, ClipRow.Known::rateKind),
-                fact("Depth, chroma", 130, ClipRow.Known::pixels),
-                fact("Structure", 152, ClipRow.Known::structure),
-                figure(
-                        "Length",
-                        72,
-                        row -> row.clip()
-                                .facts()
-                                .seconds()
-                                .times(docksort.media.Rational.of(1000))
-                                .rounded(),
-                        ClipRow.Known::length),
-                fact("Timecode", 104, ClipRow.Known::timecode),
-                fact("Container", 78, row -> row.clip().facts().container()),
-                figure(
-                        "Size",
-                        78,
-                        row -> row.clip().facts().size().bytes(),
-                        row -> row.clip().facts().size().label()),
-                fact("Differs in", 190, row -> String.join(", ", row.differences())),
-                figure(
-                        "Plays at",
-                        74,
-                        row -> playRatio(row)
-                                .map(play -> Math.round(play.value() * 1000))
-                                .orElse(-1L),
-                        row -> playRatio(row).map(play -> play.label() + " ×").orElse("–")),
-                fact("Served by", 90, ClipRow.Known::servedBy),
-                fact("First reason", 420, row -> row.strain().firstReason()));
-    }
-
-    private java.util.Optional<PlayRatio> playRatio(ClipRow.Known row) {
-        return workshop.views()
-                .view()
-                .get()
-                .flatMap(view -> view.insight().measured(row.clip()).play());
-    }
-
-    private static TableColumn<ClipRow, String> fact(
-            String title, double width, java.util.function.Function<ClipRow.Known, String> words) {
-        return Parts.text(title, width, row -> switch (row) {
-            case ClipRow.Known known -> words.apply(known);
-            case ClipRow.Refused refused ->
-                title.equals("Codec")
-                        ? "unreadable: " + refused.file().problem().why()
-                        : "";
-        });
-    }
-
-    private static TableColumn<ClipRow, Long> figure(
-            String title,
-            double width,
-            java.util.function.ToLongFunction<ClipRow.Known> value,
-            java.util.function.Function<ClipRow.Known, String> words) {
-        return Parts.number(
-                title,
-                width,
-                row -> row instanceof ClipRow.Known known ? value.applyAsLong(known) : -1,
-                row -> row instanceof ClipRow.Known known ? words.apply(known) : "–");
-    }
-
-    private Node thumbnail(ClipRow row) {
-        var frame = new StackPane();
-        frame.getStyleClass().add("thumb");
-        frame.setMinSize(46, 26);
-        frame.setMaxSize(46, 26);
-        if (row instanceof ClipRow.Known known) {
-            thumbnails.of(known.clip(), image -> {
-                var view = new ImageView(image);
-                view.setPreserveRatio(true);
-                view.setFitWidth(46);
-                view.setFitHeight(26);
-                frame.getChildren().setAll(view);
-            });
-        }
-        return frame;
-    }
-
-    static Node verdict(ClipRow row) {
-        return verdict(row.verdict());
-    }
-
-    static Node verdict(Verdict verdict) {
-        return switch (verdict) {
-            case EASY -> Parts.marked(Mark.bars(1), verdict.label());
-            case FAIR -> Parts.marked(Mark.bars(2), verdict.label());
-            case HARD -> Parts.marked(Mark.bars(3, "look"), verdict.label(), "look");
-            case OUT_OF_REACH -> Parts.marked(Mark.cross("stop"), verdict.label(), "stop");
-        };
-    }
-
-    private static Node ribbon(ClipRow row) {
-        if (row instanceof ClipRow.Known known && known.video().isPresent()) {
-            return new FrameRibbon(known.video().get().structure(), 100, 17);
-        }
-        return new StackPane();
-    }
-
     private void showDocket() {
         map.showSelected(chosen());
         page.refresh();
+    }
+
+    /// Shows the small files of an arrival with their originals, in place of the list.
+    public void showPairs(Arrival arrival) {
+        centre.setTop(null);
+        centre.setCenter(
+                PairsPage.of(workshop.cameraPairs(), arrival, this::showList).node());
+    }
+
+    /// Shows the list again, or the map.
+    public void showList() {
+        centre.setTop(bar);
+        showMap(mapView.isSelected());
     }
 
     private List<Node> docket() {
@@ -353,7 +242,7 @@ public final class ArrivalsStation implements Station {
             return List.of(Parts.label("Reading the project", "quiet"));
         }
         if (chosen.isEmpty()) {
-            return ArrivalPage.of(workshop, view, known(model.rows()), model.arrivalInScope());
+            return ArrivalPage.of(workshop, view, known(model.rows()), model.arrivalInScope(), this::showPairs);
         }
         var docket = new ClipDocket(workshop, thumbnails, view.insight());
         var nodes = new ArrayList<Node>();
@@ -365,7 +254,7 @@ public final class ArrivalsStation implements Station {
 
     private List<ClipRow> chosen() {
         return table.getSelectionModel().getSelectedItems().stream()
-                .filter(java.util.Objects::nonNull)
+                .filter(Objects::nonNull)
                 .toList();
     }
 

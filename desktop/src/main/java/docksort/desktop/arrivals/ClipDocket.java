@@ -1,6 +1,7 @@
 package docksort.desktop.arrivals;
 
 import docksort.arrival.Clip;
+import docksort.arrival.Unreadable;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.workshop.Insight;
@@ -66,7 +67,7 @@ final class ClipDocket {
         Map<Verdict, Long> verdicts =
                 rows.stream().collect(Collectors.groupingBy(ClipRow::verdict, TreeMap::new, Collectors.counting()));
         verdicts.forEach((verdict, count) ->
-                page.add(new HBox(10, ArrivalsStation.verdict(verdict), Parts.label(count.toString(), "mono"))));
+                page.add(new HBox(10, ClipColumns.verdict(verdict), Parts.label(count.toString(), "mono"))));
         page.add(Parts.fact(
                 "Size",
                 new docksort.media.ByteSize(rows.stream()
@@ -96,17 +97,27 @@ final class ClipDocket {
                 .flatMap(clip -> insight.lever(clip).stream())
                 .collect(Collectors.groupingBy(Lever::limit, TreeMap::new, Collectors.counting()));
         limits.forEach((limit, count) -> page.add(Parts.fact(count + " limited by", limit.label())));
+        page.add(Parts.section("Out again"));
+        page.add(takeOut(clips, List.of()));
         return page;
     }
 
-    private static List<Node> refused(ClipRow.Refused row) {
+    private Node takeOut(List<Clip> clips, List<Unreadable> files) {
+        return TakeOutBox.of(
+                then -> workshop.arrivals().hangingOn(clips, files, then),
+                () -> workshop.arrivals().takeOut(clips, files));
+    }
+
+    private List<Node> refused(ClipRow.Refused row) {
         return List.of(
                 Parts.wrapped(row.name(), "docket-name"),
-                ArrivalsStation.verdict(row.verdict()),
+                ClipColumns.verdict(row.verdict()),
                 Parts.wrapped("Cannot be read: " + row.file().problem().why() + "."),
                 Parts.wrapped(row.file().problem().untouched(), "quiet"),
                 Parts.wrapped(row.file().problem().next(), "remedy"),
-                Parts.wrapped(row.file().file().toString(), "mono"));
+                Parts.wrapped(row.file().file().toString(), "mono"),
+                Parts.section("Out again"),
+                takeOut(List.of(), List.of(row.file())));
     }
 
     private List<Node> readable(ClipRow.Known row) {
@@ -115,7 +126,7 @@ final class ClipDocket {
         if (row.video().isPresent()) {
             page.add(picture(row));
         }
-        var verdict = new HBox(10, ArrivalsStation.verdict(row), Parts.label("served by " + row.servedBy(), "quiet"));
+        var verdict = new HBox(10, ClipColumns.verdict(row), Parts.label("served by " + row.servedBy(), "quiet"));
         verdict.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
         page.add(verdict);
         if (row.clip().facts().isRateOpen()) {
@@ -149,6 +160,8 @@ final class ClipDocket {
                     "Files", Integer.toString(row.clip().source().files().size())));
         }
         page.add(Parts.fact("Fingerprint", row.clip().fingerprint().hash().substring(0, 12)));
+        page.add(Parts.section("Out again"));
+        page.add(takeOut(List.of(row.clip()), List.of()));
         return page;
     }
 

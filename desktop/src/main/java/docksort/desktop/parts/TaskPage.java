@@ -4,6 +4,7 @@ import docksort.desktop.work.Job;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -88,6 +89,11 @@ public final class TaskPage {
             case STOP -> Parts.marked(Mark.cross("stop"), line.word(), "stop");
             case PLAIN -> Parts.marked(Mark.dash(), line.word(), "quiet");
         };
+    }
+
+    /// Place of the line that is chosen among those that were shown, -1 for none.
+    public ReadOnlyIntegerProperty chosen() {
+        return table.getSelectionModel().selectedIndexProperty();
     }
 
     public Node node() {

@@ -8,6 +8,7 @@ import docksort.desktop.parts.TaskLine.Tone;
 import docksort.link.CopyNames;
 import docksort.stock.StockLine;
 import java.util.List;
+import java.util.stream.Stream;
 
 /// What a pattern would make of names of copies.
 final class NamesModel {
@@ -15,17 +16,30 @@ final class NamesModel {
 
     private NamesModel() {}
 
-    /// Copies that a pattern is for: this project's own that are there.
-    static List<WorkingCopy> meant(List<StockLine> stock) {
-        return stock.stream()
-                .flatMap(line -> line.copies().stream())
-                .filter(copy -> copy.state().serves() && !copy.isAdopted())
-                .toList();
+    /// Copies that a pattern is for: those that are there, this project's own or all.
+    ///
+    /// @param takenOver whether those that were taken over are meant, too, the camera's own among them
+    static List<WorkingCopy> meant(List<StockLine> stock, boolean takenOver) {
+        return there(stock).filter(copy -> takenOver || !copy.isAdopted()).toList();
     }
 
-    static TaskFindings of(CopyNames names) {
+    /// Copies that are left aside.
+    static List<WorkingCopy> aside(List<StockLine> stock, boolean takenOver) {
+        return there(stock).filter(copy -> !takenOver && copy.isAdopted()).toList();
+    }
+
+    private static Stream<WorkingCopy> there(List<StockLine> stock) {
+        return stock.stream()
+                .flatMap(line -> line.copies().stream())
+                .filter(copy -> copy.state().serves());
+    }
+
+    /// @param aside copies that are not meant
+    static TaskFindings of(CopyNames names, List<WorkingCopy> aside) {
         if (names.lines().isEmpty()) {
-            return TaskFindings.done("There are no finished copies of this project's own");
+            return TaskFindings.done(
+                    "There are no finished copies of this project's own",
+                    aside.stream().map(NamesModel::aside).toList());
         }
         int changes = names.changes().size();
         long faults =
@@ -35,12 +49,20 @@ final class NamesModel {
                 : changes == 0 ? "All copies have these names already" : changes + " would be renamed";
         return new TaskFindings(
                 words,
-                names.lines().stream().map(NamesModel::line).toList(),
+                Stream.concat(
+                                names.lines().stream().map(NamesModel::line),
+                                aside.stream().map(NamesModel::aside))
+                        .toList(),
                 List.of(new Deed(
                         RENAME,
                         "Rename " + changes + (changes == 1 ? " copy" : " copies"),
                         true,
                         names.isSound() && changes > 0)));
+    }
+
+    private static TaskLine aside(WorkingCopy copy) {
+        String now = String.valueOf(copy.file().getFileName());
+        return new TaskLine(Tone.PLAIN, "left aside", now, "", "it was taken over, and keeps its name");
     }
 
     private static TaskLine line(CopyNames.Line line) {

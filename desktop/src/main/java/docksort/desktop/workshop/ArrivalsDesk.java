@@ -6,6 +6,7 @@ import docksort.arrival.ClipId;
 import docksort.arrival.ScanListener;
 import docksort.arrival.ScanResult;
 import docksort.arrival.Unreadable;
+import docksort.catalogue.TakenOut.Hanging;
 import docksort.desktop.work.Job;
 import docksort.desktop.work.Jobs;
 import docksort.engine.Cancellation;
@@ -27,6 +28,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -125,6 +127,23 @@ public final class ArrivalsDesk {
             project.stocktaking().refresh();
             return arrived;
         });
+    }
+
+    /// What would go out of the project with clips and files that cannot be read.
+    public void hangingOn(List<Clip> clips, List<Unreadable> files, Consumer<Hanging> then) {
+        errands.ask("hanging", asked -> asked.takingOut().hangingOn(clips, files), then);
+    }
+
+    public void takeOut(List<Clip> clips, List<Unreadable> files) {
+        errands.change(() -> project.takingOut().takeOut(clips, files));
+    }
+
+    public void hangingOn(Arrival arrival, Consumer<Hanging> then) {
+        errands.ask("hanging", asked -> asked.takingOut().hangingOn(arrival), then);
+    }
+
+    public void takeOut(Arrival arrival) {
+        errands.change(() -> project.takingOut().takeOut(arrival));
     }
 
     private interface Looking {

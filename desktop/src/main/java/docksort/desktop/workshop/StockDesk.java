@@ -152,8 +152,9 @@ public final class StockDesk {
         errands.change(project -> project.relinking().relink(folder, results, byHeader), then);
     }
 
-    public void names(String pattern, List<WorkingCopy> copies, Consumer<CopyNames> then) {
-        errands.ask("names", project -> project.renaming().names(pattern, copies), then);
+    /// @param onCards whether copies that lie in arrivals get names there, too
+    public void names(String pattern, List<WorkingCopy> copies, boolean onCards, Consumer<CopyNames> then) {
+        errands.ask("names", project -> project.renaming().names(pattern, copies, onCards), then);
     }
 
     public void rename(CopyNames names, Consumer<Integer> then) {

@@ -31,6 +31,7 @@ public final class Workshop implements AutoCloseable {
     private final RunDesk runs;
     private final StockDesk stock;
     private final ArrivalsDesk arrivals;
+    private final CameraPairsDesk cameraPairs;
     private final PictureDesk pictures;
     private final PairDesk pairs;
     private final NewsWatch news;
@@ -51,6 +52,7 @@ public final class Workshop implements AutoCloseable {
         stock = new StockDesk(
                 project, thread, feed, errands, window, () -> runs.shown().get().running());
         arrivals = new ArrivalsDesk(project, thread, feed, errands, undo, jobs, window, incoming, runs, troubles);
+        cameraPairs = new CameraPairsDesk(project, errands);
         pictures = new PictureDesk(engine, thread);
         pairs = new PairDesk(engine, window);
         news = new NewsWatch(project, thread, troubles, dispatch, arrivals);
@@ -108,6 +110,10 @@ public final class Workshop implements AutoCloseable {
 
     public ArrivalsDesk arrivals() {
         return arrivals;
+    }
+
+    public CameraPairsDesk cameraPairs() {
+        return cameraPairs;
     }
 
     public MeasuringDesk measuring() {

@@ -946,6 +946,23 @@ class WindowTest {
 
     @Test
     @Order(18)
+    void whatCameInByMistakeGoesOutAndComesBack() throws Exception {
+        robot.interact(() -> robot.lookup("#open-pairs").queryButton().fire());
+        await(() -> shows("0 pairs, 0 small files without an original"));
+        assertThat(nameless()).isEmpty();
+        robot.clickOn("#back-to-list");
+        robot.interact(() -> table("arrivals-table").getSelectionModel().clearAndSelect(0));
+        await(() -> robot.lookup("#take-out").tryQuery().isPresent());
+        robot.interact(() -> robot.lookup("#take-out").queryButton().fire());
+        await(() -> shows("1 clip") && robot.lookup("#take-out-now").tryQuery().isPresent());
+        robot.interact(() -> robot.lookup("#take-out-now").queryButton().fire());
+        await(() -> workshop().views().view().get().orElseThrow().clips().size() == 3);
+        robot.clickOn("#undo");
+        await(() -> workshop().views().view().get().orElseThrow().clips().size() == 4);
+    }
+
+    @Test
+    @Order(19)
     void theStateOfTheProjectSurvivesARestart() throws IOException {
         opened.ifPresent(Workshop::close);
         try (Workshop again = Workshop.open(folder.resolve("Night Optics"), Platform::runLater)) {

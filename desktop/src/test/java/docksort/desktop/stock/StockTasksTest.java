@@ -31,6 +31,7 @@ import docksort.sort.CopyKind;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import docksort.stock.Limits;
+import docksort.stock.StockLine;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -188,7 +189,7 @@ class StockTasksTest {
         new.mov | taken already | rename-copies!- | 1 cannot have their name, so none is renamed | STOP:cannot
         """)
     void copiesAreRenamedTogetherOrNotAtAll(String name, String fault, String deeds, String words, String tones) {
-        TaskFindings found = NamesModel.of(new CopyNames("{clip}", List.of(renamed(name, fault))));
+        TaskFindings found = NamesModel.of(new CopyNames("{clip}", List.of(renamed(name, fault))), List.of());
         assertThat(deeds(found)).isEqualTo(deeds);
         assertThat(found.words()).isEqualTo(words);
         assertThat(tones(found)).isEqualTo(tones);
@@ -203,10 +204,16 @@ class StockTasksTest {
                 Shown.copy(DOME, "x-camera", CopyKind.LIGHT, CopyState.READY),
                 Shown.copy(DOME, "failed", CopyKind.FULL, CopyState.FAILED));
         shown.show();
-        assertThat(NamesModel.meant(shown.view().get().orElseThrow().stock()))
+        List<StockLine> stock = shown.view().get().orElseThrow().stock();
+        assertThat(NamesModel.meant(stock, false)).extracting(WorkingCopy::id).containsExactly("ready");
+        assertThat(NamesModel.meant(stock, true))
                 .extracting(WorkingCopy::id)
-                .containsExactly("ready");
-        assertThat(NamesModel.of(new CopyNames("{clip}", List.of())).deeds()).isEmpty();
+                .containsExactlyInAnyOrder("ready", "x-camera");
+        List<WorkingCopy> aside = NamesModel.aside(stock, false);
+        assertThat(NamesModel.aside(stock, true)).isEmpty();
+        TaskFindings none = NamesModel.of(new CopyNames("{clip}", List.of()), aside);
+        assertThat(none.deeds()).isEmpty();
+        assertThat(none.lines()).extracting(TaskLine::name).containsExactly("x-camera.mov");
     }
 
     // Room

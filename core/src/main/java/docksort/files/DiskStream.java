@@ -1,0 +1,76 @@
+package docksort.files;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.OpenOption;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.HexFormat;
+import java.util.Optional;
+import java.util.stream.Stream;
+import net.jpountz.xxhash.StreamingXXHash64;
+import net.jpountz.xxhash.XXHashFactory;
+
+/// Reads a file back from its disk rather than from what the system still has of it in memory. Where the
+/// system cannot (a file system in memory, some network ones), it is read as usual.
+final class DiskStream {
+    private static final int PIECE = 4 << 20;
+
+    private DiskStream() {}
+
+    /// XXH64 of a file that was just written.
+    static String sum(Path file) throws IOException {
+        try (FileChannel channel = open(file);
+                StreamingXXHash64 hash = XXHashFactory.fastestJavaInstance().newStreamingHash64(0)) {
+            int block = (int) Math.max(512, Files.getFileStore(file).getBlockSize());
+            ByteBuffer buffer = ByteBuffer.allocateDirect(PIECE + block).alignedSlice(block);
+            buffer.limit(PIECE);
+            byte[] bytes = new byte[PIECE];
+            for (int count = channel.read(buffer); count > 0; count = channel.read(buffer)) {
+                buffer.flip().get(bytes, 0, count);
+                hash.update(bytes, 0, count);
+                buffer.clear().limit(PIECE);
+                if (count < PIECE) {
+                    break; // its end; what follows would not lie on a block
+                }
+            }
+            return HexFormat.of().toHexDigits(hash.getValue());
+        } catch (IOException e) {
+            return usual(file); // opened so, but not read so
+        }
+    }
+
+    private static FileChannel open(Path file) throws IOException {
+        Optional<OpenOption> direct = direct();
+        try {
+            return direct.isPresent()
+                    ? FileChannel.open(file, StandardOpenOption.READ, direct.get())
+                    : FileChannel.open(file, StandardOpenOption.READ);
+        } catch (UnsupportedOperationException e) {
+            return FileChannel.open(file, StandardOpenOption.READ);
+        }
+    }
+
+    /// The JDK's own option for it, which is no part of Java and is therefore looked up by its name.
+    private static Optional<OpenOption> direct() {
+        try {
+            Object[] options =
+                    Class.forName("com.sun.nio.file.ExtendedOpenOption").getEnumConstants();
+            return Stream.of(options)
+                    .filter(option -> option.toString().equals("DIRECT"))
+                    .map(OpenOption.class::cast)
+                    .findFirst();
+        } catch (ClassNotFoundException e) {
+            return Optional.empty();
+        }
+    }
+
+    private static String usual(Path file) throws IOException {
+        try (InputStream in = Files.newInputStream(file)) {
+            return Checksum.XXH64.of(in, () -> false).orElseThrow();
+        }
+    }
+}

@@ -1,0 +1,124 @@
+package docksort.project;
+
+import docksort.catalogue.Catalogue;
+import docksort.dispatch.AscMhl;
+import docksort.engine.Cancellation;
+import docksort.files.Room;
+import docksort.files.TreeCopy;
+import docksort.media.ByteSize;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.CoreException.StorageFailed;
+import docksort.problem.Problem;
+import docksort.run.ProgramVersion;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiConsumer;
+
+/// Copying a card to storage, so that it may be cleared.
+public final class BringingIn {
+    private final Catalogue catalogue;
+    private final InstantSource clock;
+
+    BringingIn(Catalogue catalogue, InstantSource clock) {
+        this.catalogue = catalogue;
+        this.clock = clock;
+    }
+
+    /// What was copied where.
+    ///
+    /// @param folders the card's folder at each place
+    /// @param lists the lists of checksums beside what was copied
+    public record Brought(TreeCopy.Outcome outcome, List<Path> folders, List<Path> lists) {
+        public Brought {
+            folders = List.copyOf(folders);
+            lists = List.copyOf(lists);
+        }
+    }
+
+    /// Copies a card, or any folder, into a folder of its name at every place, each file read once, and
+    /// writes a list of checksums beside it.
+    ///
+    /// @param progress hears how many bytes of how many were read
+    /// @throws InputRefused when it cannot go there
+    /// @throws StorageFailed when a list cannot be written
+    public Brought bring(
+            Path card,
+            List<Path> places,
+            TreeCopy.Source source,
+            BiConsumer<Long, Long> progress,
+            Cancellation cancellation) {
+        Brought brought = copy(card, places, source, progress, cancellation, clock);
+        int count = brought.folders.size();
+        catalogue
+                .activity()
+                .write("Copied " + card.getFileName() + " to " + count + (count == 1 ? " place" : " places")
+                        + (brought.outcome.isSafeToClear() ? "; safe to clear" : "; not safe to clear"));
+        return brought;
+    }
+
+    /// The same where there is no project.
+    public static Brought copy(
+            Path card,
+            List<Path> places,
+            TreeCopy.Source source,
+            BiConsumer<Long, Long> progress,
+            Cancellation cancellation,
+            InstantSource clock) {
+        Path from = RealFolder.of(card);
+        List<Path> folders = places.stream()
+                .map(place -> place.toAbsolutePath().normalize().resolve(String.valueOf(from.getFileName())))
+                .toList();
+        long all = TreeCopy.bytes(from);
+        refuse(from, folders, all);
+        long[] read = {0};
+        TreeCopy.Outcome outcome = TreeCopy.copy(
+                from,
+                folders,
+                source,
+                bytes -> {
+                    read[0] += bytes;
+                    progress.accept(read[0], all);
+                },
+                cancellation::isCancelled);
+        var lists = new ArrayList<Path>();
+        for (Path folder : folders) {
+            Map<Path, String> sums = new HashMap<>();
+            outcome.lines().stream()
+                    .filter(line -> line.place().equals(folder)
+                            && (line.fate() == TreeCopy.Fate.COPIED || line.fate() == TreeCopy.Fate.THERE))
+                    .forEach(line -> sums.put(folder.resolve(line.path()), line.sum()));
+            if (!sums.isEmpty()) {
+                var tool = new AscMhl.Tool("Dock Sort", ProgramVersion.TEXT, Measurements.hostName());
+                lists.add(AscMhl.write(folder, sums, tool, clock.instant()).manifest());
+            }
+        }
+        return new Brought(outcome, folders, lists);
+    }
+
+    private static void refuse(Path from, List<Path> folders, long bytes) {
+        if (folders.stream().distinct().count() < folders.size()) {
+            throw refused(from, "two of the places are one folder", "Choose two volumes.");
+        }
+        for (Path folder : folders) {
+            if (folder.startsWith(from) || from.startsWith(folder)) {
+                throw refused(from, folder + " lies in it, or it in that", "Choose a folder elsewhere.");
+            }
+            ByteSize free = Room.of(folder).free();
+            if (!Files.exists(folder) && free.bytes() < bytes) {
+                throw refused(
+                        from,
+                        "it has " + new ByteSize(bytes) + ", and there are " + free + " free for " + folder,
+                        "Free room, or choose another volume.");
+            }
+        }
+    }
+
+    private static InputRefused refused(Path from, String why, String next) {
+        return new InputRefused(new Problem(from + " was not copied", why, "Nothing was written.", next));
+    }
+}

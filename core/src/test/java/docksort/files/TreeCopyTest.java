@@ -1,0 +1,229 @@
+package docksort.files;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.files.TreeCopy.Fate;
+import docksort.files.TreeCopy.Outcome;
+import docksort.files.TreeCopy.Source;
+import docksort.problem.CoreException.InputRefused;
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.security.MessageDigest;
+import java.time.Instant;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.concurrent.atomic.AtomicLong;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// A card is copied, and cards that fail in the ways that cards do. What is on the disks is held against
+/// the card by another digest.
+class TreeCopyTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    private Path card = Path.of("");
+    private Path one = Path.of("");
+    private Path two = Path.of("");
+    private final Random random = new Random(20_261_128);
+
+    @BeforeEach
+    void fill() throws Exception {
+        card = folder.resolve("card");
+        one = folder.resolve("raid/card");
+        two = folder.resolve("shuttle/card");
+        write("CLIP/A001.mov", 9_000_017); // more than one piece, and no whole number of blocks
+        write("CLIP/A002.mov", 4 << 20);
+        write("SUB/A001_P.mov", 70_001);
+        write("empty.txt", 0);
+        Files.createDirectories(card.resolve("INDEX/nothing in it"));
+    }
+
+    private void write(String name, int bytes) throws IOException {
+        byte[] content = new byte[bytes];
+        random.nextBytes(content);
+        Path file = card.resolve(name);
+        Files.createDirectories(file.getParent());
+        Files.write(file, content);
+        Files.setLastModifiedTime(file, FileTime.from(Instant.parse("2026-03-01T02:00:00Z")));
+    }
+
+    private Outcome copy(Source source) {
+        return TreeCopy.copy(card, List.of(one, two), source, _ -> {}, () -> false);
+    }
+
+    private static Map<String, String> digests(Path tree) throws Exception {
+        var found = new TreeMap<String, String>();
+        try (var files = Files.walk(tree)) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                byte[] sum = MessageDigest.getInstance("SHA-256").digest(Files.readAllBytes(file));
+                found.put(
+                        tree.relativize(file) + " " + Files.getLastModifiedTime(file),
+                        HexFormat.of().formatHex(sum));
+            }
+        }
+        return found;
+    }
+
+    @Test
+    void aGoodCardIsReadOnceAndIsAtBothPlaces() throws Exception {
+        var read = new AtomicLong();
+        Outcome outcome = TreeCopy.copy(card, List.of(one, two), Source.DISK, read::addAndGet, () -> false);
+        assertThat(outcome.isSafeToClear()).isTrue();
+        assertThat(outcome.count(Fate.COPIED)).isEqualTo(8);
+        assertThat(digests(one)).isEqualTo(digests(card));
+        assertThat(digests(two)).isEqualTo(digests(card));
+        assertThat(read.get()).isEqualTo(9_000_017 + (4 << 20) + 70_001);
+        assertThat(one.resolve("INDEX/nothing in it")).isDirectory();
+        assertThat(outcome.lines())
+                .allSatisfy(line -> assertThat(line.sum())
+                        .isEqualTo(Checksum.XXH64
+                                .of(card.resolve(line.path()), () -> false)
+                                .orElseThrow()));
+    }
+
+    @Test
+    void aFileThatCannotBeReadKeepsTheCardAndTheRestGoesOn() throws Exception {
+        Outcome outcome = copy(file -> {
+            InputStream in = Files.newInputStream(file);
+            return file.endsWith("A001.mov") ? failing(in, 5_000_000) : in;
+        });
+        assertThat(outcome.isSafeToClear()).isFalse();
+        assertThat(outcome.lines())
+                .filteredOn(line -> line.fate() == Fate.FAILED)
+                .hasSize(2)
+                .allSatisfy(line -> {
+                    assertThat(line.path()).isEqualTo("CLIP/A001.mov");
+                    assertThat(line.why()).contains("cannot be read from the source", "the card gave up");
+                });
+        assertThat(outcome.count(Fate.COPIED)).isEqualTo(6);
+        assertThat(one.resolve("CLIP")).isDirectoryNotContaining("glob:**A001*");
+        assertNothingHalfMade();
+    }
+
+    private static InputStream failing(InputStream in, int after) {
+        return new FilterInputStream(in) {
+            private int given;
+
+            @Override
+            public int read(byte[] buffer, int from, int length) throws IOException {
+                if (given >= after) {
+                    throw new IOException("the card gave up");
+                }
+                int count = super.read(buffer, from, length);
+                given += count;
+                return count;
+            }
+        };
+    }
+
+    private void assertNothingHalfMade() throws IOException {
+        for (Path place : List.of(one, two)) {
+            try (var files = Files.walk(place)) {
+                assertThat(files.filter(file -> file.getFileName().toString().startsWith(".dock-sort")))
+                        .isEmpty();
+            }
+        }
+    }
+
+    @Test
+    void aCardThatIsPulledOutIsGoneOnWithWhereItWasBrokenOff() throws Exception {
+        Path away = folder.resolve("away");
+        Outcome broken = copy(file -> {
+            if (file.endsWith("A002.mov")) {
+                Files.move(card, away);
+                throw new IOException("Input/output error");
+            }
+            return Files.newInputStream(file);
+        });
+        assertThat(broken.complete()).isFalse();
+        assertThat(broken.isSafeToClear()).isFalse();
+        assertThat(broken.changes())
+                .singleElement()
+                .satisfies(words -> assertThat(words).contains("is away"));
+        Files.move(away, card);
+        Outcome again = copy(Source.DISK);
+        assertThat(again.isSafeToClear()).isTrue();
+        assertThat(again.count(Fate.THERE)).isEqualTo(2); // A001 at both places
+        assertThat(again.count(Fate.COPIED)).isEqualTo(6);
+        assertThat(digests(two)).isEqualTo(digests(card));
+    }
+
+    @Test
+    void aCardThatChangesMeanwhileIsNotSafe() throws Exception {
+        Outcome outcome = copy(file -> {
+            if (file.endsWith("A002.mov")) {
+                Files.writeString(card.resolve("CLIP/A003.mov"), "just recorded");
+            }
+            return Files.newInputStream(file);
+        });
+        assertThat(outcome.complete()).isTrue();
+        assertThat(outcome.changes()).containsExactly("CLIP/A003.mov is new");
+        assertThat(outcome.isSafeToClear()).isFalse();
+    }
+
+    @Test
+    void anotherFileOfTheNameStays() throws Exception {
+        Files.createDirectories(one.resolve("CLIP"));
+        Files.writeString(one.resolve("CLIP/A001.mov"), "somebody else's");
+        byte[] same = new byte[4 << 20]; // of the right size, with other content
+        Files.write(one.resolve("CLIP/A002.mov"), same);
+        Outcome outcome = copy(Source.DISK);
+        assertThat(outcome.isSafeToClear()).isFalse();
+        assertThat(outcome.count(Fate.OTHER)).isEqualTo(2);
+        assertThat(one.resolve("CLIP/A001.mov")).hasContent("somebody else's");
+        assertThat(Files.readAllBytes(one.resolve("CLIP/A002.mov"))).isEqualTo(same);
+        assertThat(digests(two)).isEqualTo(digests(card));
+    }
+
+    @Test
+    void aPlaceThatCannotBeWrittenToKeepsNothingFromTheOther() throws Exception {
+        Files.createDirectories(one);
+        Files.writeString(one.resolve("CLIP"), "a file where a folder should be");
+        Outcome outcome = copy(Source.DISK);
+        assertThat(outcome.isSafeToClear()).isFalse();
+        assertThat(outcome.lines())
+                .filteredOn(line -> line.fate() == Fate.FAILED)
+                .allSatisfy(line -> assertThat(line.place()).isEqualTo(one))
+                .hasSize(2);
+        assertThat(digests(two)).isEqualTo(digests(card));
+    }
+
+    @Test
+    void aLinkIsToldAndNotFollowed() throws Exception {
+        Path secret = Files.writeString(folder.resolve("secret"), "not of the card", StandardCharsets.UTF_8);
+        Files.createSymbolicLink(card.resolve("link.mov"), secret);
+        Outcome outcome = copy(Source.DISK);
+        assertThat(outcome.isSafeToClear()).isFalse();
+        assertThat(one.resolve("link.mov")).doesNotExist();
+        assertThat(outcome.lines())
+                .filteredOn(line -> line.path().equals("link.mov"))
+                .allSatisfy(line -> assertThat(line.why()).contains("it is a link"));
+    }
+
+    @Test
+    void whatAKilledProgramLeftHalfMadeIsClearedAwayAndTwoAtATimeAreRefused() throws Exception {
+        Files.createDirectories(one);
+        Path left = PartialFile.besides(one.resolve("A001.mov"), "tree").working();
+        Files.writeString(left, "half");
+        try (var lock = ExclusiveLock.tryOn(one.resolve(".dock-sort-tree.lock")).orElseThrow()) {
+            assertThat(lock).isNotNull();
+            assertThatThrownBy(() -> copy(Source.DISK))
+                    .isInstanceOf(InputRefused.class)
+                    .hasMessageContaining("another program is copying there");
+        }
+        assertThat(copy(Source.DISK).isSafeToClear()).isTrue();
+        assertThat(left).doesNotExist();
+        assertNothingHalfMade();
+    }
+}

@@ -1,0 +1,154 @@
+package docksort.desktop.arrivals;
+
+import docksort.desktop.parts.Mark;
+import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.Thumbnails;
+import docksort.desktop.workshop.Workshop;
+import docksort.media.Rational;
+import docksort.strain.PlayRatio;
+import docksort.strain.Verdict;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.ToLongFunction;
+import javafx.scene.Node;
+import javafx.scene.control.TableColumn;
+import javafx.scene.image.ImageView;
+import javafx.scene.layout.StackPane;
+
+/// Columns of the list of clips.
+final class ClipColumns {
+    private final Workshop workshop;
+    private final Thumbnails thumbnails;
+
+    ClipColumns(Workshop workshop, Thumbnails thumbnails) {
+        this.workshop = workshop;
+        this.thumbnails = thumbnails;
+    }
+
+    List<TableColumn<ClipRow, ?>> columns() {
+        return List.of(
+                Parts.drawn("", 56, ClipRow::name, this::thumbnail),
+                Parts.text("Clip", 134, ClipRow::name, "mono"),
+                Parts.<ClipRow>drawn(
+                        "Strain", 112, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
+                figure(
+                        "Scrub cost",
+                        80,
+                        row -> row.strain()
+                                .scrubCost()
+                                .map(c -> c.mean().times(Rational.of(100)).rounded())
+                                .orElse(0L),
+                        ClipRow.Known::scrub),
+                Parts.<ClipRow>drawn("Frames", 112, ClipRow::name, ClipColumns::ribbon),
+                fact("Codec", 146, ClipRow.Known::codec),
+                figure(
+                        "Raster",
+                        106,
+                        row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
+                        ClipRow.Known::raster),
+                figure(
+                        "Rate",
+                        74,
+                        row -> row.video()
+                                .map(v -> v.rate()
+                                        .exact()
+                                        .times(Rational.of(1000))
+                                        .rounded())
+                                .orElse(0L),
+                        ClipRow.Known::rateLabel),
+                fact("Timing", 78, ClipRow.Known::rateKind),
+                fact("Depth, chroma", 130, ClipRow.Known::pixels),
+                fact("Structure", 152, ClipRow.Known::structure),
+                figure(
+                        "Length",
+                        72,
+                        row -> row.clip()
+                                .facts()
+                                .seconds()
+                                .times(Rational.of(1000))
+                                .rounded(),
+                        ClipRow.Known::length),
+                fact("Timecode", 104, ClipRow.Known::timecode),
+                fact("Container", 78, row -> row.clip().facts().container()),
+                figure(
+                        "Size",
+                        78,
+                        row -> row.clip().facts().size().bytes(),
+                        row -> row.clip().facts().size().label()),
+                fact("Differs in", 190, row -> String.join(", ", row.differences())),
+                figure(
+                        "Plays at",
+                        74,
+                        row -> playRatio(row)
+                                .map(play -> Math.round(play.value() * 1000))
+                                .orElse(-1L),
+                        row -> playRatio(row).map(play -> play.label() + " ×").orElse("–")),
+                fact("Served by", 90, ClipRow.Known::servedBy),
+                fact("First reason", 420, row -> row.strain().firstReason()));
+    }
+
+    private Optional<PlayRatio> playRatio(ClipRow.Known row) {
+        return workshop.views()
+                .view()
+                .get()
+                .flatMap(view -> view.insight().measured(row.clip()).play());
+    }
+
+    private static TableColumn<ClipRow, String> fact(
+            String title, double width, Function<ClipRow.Known, String> words) {
+        return Parts.text(title, width, row -> switch (row) {
+            case ClipRow.Known known -> words.apply(known);
+            case ClipRow.Refused refused ->
+                title.equals("Codec")
+                        ? "unreadable: " + refused.file().problem().why()
+                        : "";
+        });
+    }
+
+    private static TableColumn<ClipRow, Long> figure(
+            String title, double width, ToLongFunction<ClipRow.Known> value, Function<ClipRow.Known, String> words) {
+        return Parts.number(
+                title,
+                width,
+                row -> row instanceof ClipRow.Known known ? value.applyAsLong(known) : -1,
+                row -> row instanceof ClipRow.Known known ? words.apply(known) : "–");
+    }
+
+    private Node thumbnail(ClipRow row) {
+        var frame = new StackPane();
+        frame.getStyleClass().add("thumb");
+        frame.setMinSize(46, 26);
+        frame.setMaxSize(46, 26);
+        if (row instanceof ClipRow.Known known) {
+            thumbnails.of(known.clip(), image -> {
+                var view = new ImageView(image);
+                view.setPreserveRatio(true);
+                view.setFitWidth(46);
+                view.setFitHeight(26);
+                frame.getChildren().setAll(view);
+            });
+        }
+        return frame;
+    }
+
+    static Node verdict(ClipRow row) {
+        return verdict(row.verdict());
+    }
+
+    static Node verdict(Verdict verdict) {
+        return switch (verdict) {
+            case EASY -> Parts.marked(Mark.bars(1), verdict.label());
+            case FAIR -> Parts.marked(Mark.bars(2), verdict.label());
+            case HARD -> Parts.marked(Mark.bars(3, "look"), verdict.label(), "look");
+            case OUT_OF_REACH -> Parts.marked(Mark.cross("stop"), verdict.label(), "stop");
+        };
+    }
+
+    private static Node ribbon(ClipRow row) {
+        if (row instanceof ClipRow.Known known && known.video().isPresent()) {
+            return new FrameRibbon(known.video().get().structure(), 100, 17);
+        }
+        return new StackPane();
+    }
+}
