@@ -134,16 +134,16 @@ public final class ArrivalsDesk {
         errands.ask("hanging", asked -> asked.takingOut().hangingOn(clips, files), then);
     }
 
-    public void takeOut(List<Clip> clips, List<Unreadable> files) {
-        errands.change(() -> project.takingOut().takeOut(clips, files));
+    public CompletableFuture<Void> takeOut(List<Clip> clips, List<Unreadable> files) {
+        return errands.changeClips(() -> project.takingOut().takeOut(clips, files));
     }
 
     public void hangingOn(Arrival arrival, Consumer<Hanging> then) {
         errands.ask("hanging", asked -> asked.takingOut().hangingOn(arrival), then);
     }
 
-    public void takeOut(Arrival arrival) {
-        errands.change(() -> project.takingOut().takeOut(arrival));
+    public CompletableFuture<Void> takeOut(Arrival arrival) {
+        return errands.changeClips(() -> project.takingOut().takeOut(arrival));
     }
 
     private interface Looking {

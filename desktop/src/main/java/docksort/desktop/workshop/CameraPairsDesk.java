@@ -47,6 +47,6 @@ public final class CameraPairsDesk {
 
     /// @param then is run when the window shows it
     public void isFootage(WorkingCopy copy, Runnable then) {
-        errands.change(() -> project.pairing().isFootage(copy)).thenRun(then);
+        errands.changeClips(() -> project.pairing().isFootage(copy)).thenRun(then);
     }
 }

@@ -49,6 +49,15 @@ final class Errands {
         });
     }
 
+    /// The same where clips come or go.
+    CompletableFuture<Void> changeClips(ProjectThread.Step step) {
+        return thread.step(() -> {
+            step.run();
+            undo.projectChanged();
+            feed.reload(true);
+        });
+    }
+
     /// Changes the project as one step.
     ///
     /// @param then gets the answer on the window's thread, after the window shows the change

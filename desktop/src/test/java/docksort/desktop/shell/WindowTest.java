@@ -951,11 +951,13 @@ class WindowTest {
         await(() -> shows("0 pairs, 0 small files without an original"));
         assertThat(nameless()).isEmpty();
         robot.clickOn("#back-to-list");
-        robot.interact(() -> table("arrivals-table").getSelectionModel().clearAndSelect(0));
+        robot.interact(() -> window.orElseThrow().arrivals().select("B002"));
         await(() -> robot.lookup("#take-out").tryQuery().isPresent());
         robot.interact(() -> robot.lookup("#take-out").queryButton().fire());
         await(() -> shows("1 clip") && robot.lookup("#take-out-now").tryQuery().isPresent());
         robot.interact(() -> robot.lookup("#take-out-now").queryButton().fire());
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(workshop().troubles().latest().get()).isEmpty();
         await(() -> workshop().views().view().get().orElseThrow().clips().size() == 3);
         robot.clickOn("#undo");
         await(() -> workshop().views().view().get().orElseThrow().clips().size() == 4);

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
 import docksort.WithMedia;
+import docksort.arrival.Clip;
+import docksort.catalogue.TakenOut.Hanging;
 import docksort.desktop.work.Job;
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
@@ -117,6 +119,22 @@ class WorkshopTest {
         Problem told = onWindow(() -> workshop().troubles().latest().get().orElseThrow());
         assertThat(told.sentence())
                 .contains(nowhere.toString(), empty.toString(), "The other folders were looked through");
+    }
+
+    @Test
+    void aClipGoesOutWithWhatHangsOnItAndComesBack() throws Exception {
+        onWindow(() -> workshop().arrivals().add(List.of(card))).get(120, TimeUnit.SECONDS);
+        Clip out = view().clips().getFirst();
+        var hanging = new CompletableFuture<Hanging>();
+        onWindow(() -> {
+            workshop().arrivals().hangingOn(List.of(out), List.of(), hanging::complete);
+            return true;
+        });
+        assertThat(hanging.get(60, TimeUnit.SECONDS).clips()).isEqualTo(1);
+        workshop().arrivals().takeOut(List.of(out), List.of()).get(60, TimeUnit.SECONDS);
+        assertThat(view().clips()).hasSize(FILES - 1).doesNotContain(out);
+        workshop().undo().get(60, TimeUnit.SECONDS);
+        assertThat(view().clips()).hasSize(FILES).contains(out);
     }
 
     @Test
