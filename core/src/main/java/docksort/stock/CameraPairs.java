@@ -50,7 +50,7 @@ public record CameraPairs(List<Line> lines) {
         var lines = new ArrayList<Line>();
         for (Clip clip : clips) {
             List<WorkingCopy> copies = cameras.getOrDefault(clip.id(), List.of());
-            copies.forEach(copy -> lines.add(new Line(Kind.PAIR, clip, Optional.of(copy), copy.note())));
+            copies.forEach(copy -> lines.add(new Line(Kind.PAIR, clip, Optional.of(copy), proof(copy))));
             Optional<String> alone = clip.facts().complaints().stream()
                     .filter(words -> words.startsWith("it is named like a copy of ")
                             || words.startsWith("it lies among the camera's small copies"))
@@ -62,6 +62,11 @@ public record CameraPairs(List<Line> lines) {
             }
         }
         return new CameraPairs(lines);
+    }
+
+    private static String proof(WorkingCopy copy) {
+        String head = "written by the camera: ";
+        return copy.note().startsWith(head) ? copy.note().substring(head.length()) : copy.note();
     }
 
     /// The rate that most of an arrival has.
@@ -89,16 +94,25 @@ public record CameraPairs(List<Line> lines) {
         return lines.stream().filter(line -> line.kind == kind).toList();
     }
 
-    /// "12 pairs, 1 small file without an original, 3 without a small file"
+    /// "12 pairs, 1 small file without an original, 3 originals without a small file"
     public String inWords() {
         int pairs = of(Kind.PAIR).size();
         int alone = of(Kind.ALONE).size();
         int without = of(Kind.WITHOUT).size();
-        return pairs
-                + (pairs == 1 ? " pair, " : " pairs, ")
-                + alone
-                + (alone == 1 ? " small file without an original, " : " small files without an original, ")
-                + without
-                + (without == 1 ? " original without a small file" : " originals without a small file");
+        var words = new StringBuilder().append(pairs).append(pairs == 1 ? " pair" : " pairs");
+        if (alone > 0) {
+            words.append(", ")
+                    .append(alone)
+                    .append(alone == 1 ? " small file" : " small files")
+                    .append(" without an original");
+        }
+        if (without > 0) {
+            words.append(", ")
+                    .append(without)
+                    .append(without == 1 ? " original" : " originals")
+                    .append(" without a small file");
+        }
+        return words.append(alone + without == 0 ? ", nothing without its partner" : "")
+                .toString();
     }
 }

@@ -224,6 +224,7 @@ public final class ArrivalsStation implements Station {
 
     /// Shows the small files of an arrival with their originals, in place of the list.
     public void showPairs(Arrival arrival) {
+        table.getSelectionModel().clearSelection();
         centre.setTop(null);
         centre.setCenter(
                 PairsPage.of(workshop.cameraPairs(), arrival, this::showList).node());

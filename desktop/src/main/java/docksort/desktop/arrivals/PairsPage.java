@@ -39,7 +39,7 @@ final class PairsPage {
                 "Small files of " + arrival.name(),
                 "Files that the camera wrote beside its originals. Names only suggest a pair; frame count, rate,"
                         + " timecode, shape and, in doubt, pictures decide. Choose a line to say otherwise by hand.",
-                TaskPage.columns("Small file", "Original", "Proof, or what is wrong", 190, 130, 320),
+                TaskPage.columns("Small file", "Original", "Proof, or what is wrong", 150, 90, 380),
                 "Reading the pairs.",
                 TaskFields.row(look),
                 back);
