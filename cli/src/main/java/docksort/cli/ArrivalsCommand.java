@@ -76,27 +76,15 @@ final class ArrivalsCommand implements Callable<Integer> {
                 ? project.takingOut().hangingOn(arrival)
                 : project.takingOut().takeOut(arrival);
         common.say("%s: %s %s", preview ? "would go" : "taken out", arrival.name(), arrival.folder());
-        common.say("  clips             %d", hanging.clips());
-        common.say("  unreadable files  %d", hanging.unreadable());
-        common.say("  finished copies   %d; their files stay", hanging.copies());
-        common.say("  copies to make    %d", hanging.wanted());
-        common.say("  recipes by hand   %d", hanging.choices());
-        common.say("  pins              %d", hanging.pins());
-        common.say("  used by timelines %d", hanging.used());
-        common.say("%s", preview ? "Nothing was changed." : "dock-sort undo brings all of it back.");
+        HangingText.tell(common, hanging, preview);
         if (common.json()) {
-            common.print(Common.object()
-                    .put("done", !preview)
-                    .put("id", arrival.id().value())
-                    .put("name", arrival.name())
-                    .put("folder", arrival.folder().toString())
-                    .put("clips", hanging.clips())
-                    .put("unreadable", hanging.unreadable())
-                    .put("copies", hanging.copies())
-                    .put("wanted", hanging.wanted())
-                    .put("choices", hanging.choices())
-                    .put("pins", hanging.pins())
-                    .put("used", hanging.used()));
+            common.print(HangingText.put(
+                    Common.object()
+                            .put("done", !preview)
+                            .put("id", arrival.id().value())
+                            .put("name", arrival.name())
+                            .put("folder", arrival.folder().toString()),
+                    hanging));
         }
     }
 }
