@@ -20,6 +20,13 @@ public final class PairSearch {
     private static final String ORPHAN = "it lies among the camera's small copies and is named like them; its original"
             + " is missing: was all of the card copied?";
 
+    private static final String NAMED_LIKE = "it is named like a copy of ";
+
+    /// Whether a complaint is what this search tells of a small file without an original.
+    public static boolean isSaidByIt(String complaint) {
+        return complaint.equals(ORPHAN) || complaint.startsWith(NAMED_LIKE);
+    }
+
     /// A file that may be a small one.
     record Small(Listed listed, ClipFacts facts) {
         private long pixels() {
@@ -92,7 +99,7 @@ public final class PairSearch {
             if (facts == null) {
                 continue; // it cannot be read, or is a copy itself
             }
-            String named = "it is named like a copy of " + suggestion.original().name() + ", but ";
+            String named = NAMED_LIKE + suggestion.original().name() + ", but ";
             Optional<String> refusal = CompanionPairs.refusal(facts, small.facts);
             if (refusal.isPresent()) {
                 why.add(named + refusal.get());

@@ -7,9 +7,7 @@ import docksort.arrival.ScanResult;
 import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
 import docksort.media.Fingerprint;
-import docksort.media.VideoFacts;
 import docksort.problem.Problem;
-import docksort.sort.CopyKind;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.HashMap;
@@ -121,30 +119,10 @@ public final class ArrivalStore {
                     .bind("id", companion.original().value())
                     .mapTo(String.class)
                     .one();
-            VideoFacts picture = companion.facts().video().orElseThrow();
             CopyStore.insert(
                     h,
-                    new WorkingCopy(
-                            camerasId(h, companion, root),
-                            companion.original(),
-                            CopyKind.LIGHT,
-                            "",
-                            root.id(),
-                            companion.file(),
-                            CopyState.READY,
-                            "written by the camera: " + companion.proof(),
-                            Fingerprint.parse(original),
-                            Optional.empty(),
-                            new WorkingCopy.Place(
-                                    companion.facts().size().bytes(),
-                                    companion.file().toFile().lastModified(),
-                                    picture.raster().width(),
-                                    picture.raster().height(),
-                                    picture.codec().label(),
-                                    "",
-                                    companion.fingerprint().toString()),
-                            WorkingCopy.Service.USUAL,
-                            0),
+                    WorkingCopy.byCamera(
+                            camerasId(h, companion, root), companion, Fingerprint.parse(original), root.id()),
                     root);
         }
     }

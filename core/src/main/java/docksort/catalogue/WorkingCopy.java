@@ -1,8 +1,10 @@
 package docksort.catalogue;
 
 import docksort.arrival.ClipId;
+import docksort.arrival.Companion;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
+import docksort.media.VideoFacts;
 import docksort.sort.CopyKind;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -76,6 +78,43 @@ public record WorkingCopy(
     /// Whether it stands in for its original when its turn comes.
     public boolean mayServe() {
         return state.serves() && !service.stopped;
+    }
+
+    /// Begins the note of a copy that a camera wrote; what proves it follows.
+    private static final String BY_CAMERA = "written by the camera: ";
+
+    /// A small file that a camera wrote beside an original.
+    ///
+    /// @param companion has a picture
+    /// @param original fingerprint of the original
+    public static WorkingCopy byCamera(String id, Companion companion, Fingerprint original, String rootId) {
+        VideoFacts picture = companion.facts().video().orElseThrow();
+        return new WorkingCopy(
+                id,
+                companion.original(),
+                CopyKind.LIGHT,
+                "",
+                rootId,
+                companion.file(),
+                CopyState.READY,
+                BY_CAMERA + companion.proof(),
+                original,
+                Optional.empty(),
+                new Place(
+                        companion.facts().size().bytes(),
+                        companion.file().toFile().lastModified(),
+                        picture.raster().width(),
+                        picture.raster().height(),
+                        picture.codec().label(),
+                        "",
+                        companion.fingerprint().toString()),
+                Service.USUAL,
+                0);
+    }
+
+    /// What proves that a camera wrote it; otherwise its note.
+    public String proof() {
+        return note.startsWith(BY_CAMERA) ? note.substring(BY_CAMERA.length()) : note;
     }
 
     /// An id for a copy that a camera wrote.

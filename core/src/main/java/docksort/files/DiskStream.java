@@ -18,14 +18,22 @@ import net.jpountz.xxhash.XXHashFactory;
 /// system cannot (a file system in memory, some network ones), it is read as usual.
 final class DiskStream {
     private static final int PIECE = 4 << 20;
+    private static final int LARGEST_SECTOR = 4_096;
 
     private DiskStream() {}
 
-    /// XXH64 of a file that was just written.
+    /// XXH64 of a file that was just written. What goes wrong while it is read is told, and never made up
+    /// for from memory: only a file that cannot be opened so is read as usual.
     static String sum(Path file) throws IOException {
-        try (FileChannel channel = open(file);
+        Optional<FileChannel> past = open(file);
+        if (past.isEmpty()) {
+            try (InputStream in = Files.newInputStream(file)) {
+                return Checksum.XXH64.of(in, () -> false).orElseThrow();
+            }
+        }
+        try (FileChannel channel = past.get();
                 StreamingXXHash64 hash = XXHashFactory.fastestJavaInstance().newStreamingHash64(0)) {
-            int block = (int) Math.max(512, Files.getFileStore(file).getBlockSize());
+            int block = (int) Math.max(LARGEST_SECTOR, Files.getFileStore(file).getBlockSize());
             ByteBuffer buffer = ByteBuffer.allocateDirect(PIECE + block).alignedSlice(block);
             buffer.limit(PIECE);
             byte[] bytes = new byte[PIECE];
@@ -38,19 +46,18 @@ final class DiskStream {
                 }
             }
             return HexFormat.of().toHexDigits(hash.getValue());
-        } catch (IOException e) {
-            return usual(file); // opened so, but not read so
         }
     }
 
-    private static FileChannel open(Path file) throws IOException {
+    /// @return empty where the system cannot open it so
+    private static Optional<FileChannel> open(Path file) {
         Optional<OpenOption> direct = direct();
         try {
             return direct.isPresent()
-                    ? FileChannel.open(file, StandardOpenOption.READ, direct.get())
-                    : FileChannel.open(file, StandardOpenOption.READ);
-        } catch (UnsupportedOperationException e) {
-            return FileChannel.open(file, StandardOpenOption.READ);
+                    ? Optional.of(FileChannel.open(file, StandardOpenOption.READ, direct.get()))
+                    : Optional.empty();
+        } catch (UnsupportedOperationException | IOException e) {
+            return Optional.empty();
         }
     }
 
@@ -65,12 +72,6 @@ final class DiskStream {
                     .findFirst();
         } catch (ClassNotFoundException e) {
             return Optional.empty();
-        }
-    }
-
-    private static String usual(Path file) throws IOException {
-        try (InputStream in = Files.newInputStream(file)) {
-            return Checksum.XXH64.of(in, () -> false).orElseThrow();
         }
     }
 }

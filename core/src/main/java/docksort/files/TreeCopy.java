@@ -17,6 +17,7 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.HexFormat;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -131,22 +132,26 @@ public final class TreeCopy {
     }
 
     private Outcome carryOut() {
-        var locks = new ArrayList<ExclusiveLock>();
+        Map<Path, ExclusiveLock> locks = new LinkedHashMap<>();
         try {
             for (Path place : places) {
-                Documents.ensureFolder(place);
-                locks.add(ExclusiveLock.tryOn(place.resolve(LOCK))
-                        .orElseThrow(() -> new InputRefused(new Problem(
-                                "Nothing was copied to " + place,
-                                "another program is copying there",
-                                "Everything is as it was.",
-                                "Wait for it, or choose another folder."))));
+                Path lock = Documents.ensureFolder(place).resolve(LOCK);
+                locks.put(
+                        lock,
+                        ExclusiveLock.tryOn(lock)
+                                .orElseThrow(() -> new InputRefused(new Problem(
+                                        "Nothing was copied to " + place,
+                                        "another program is copying there",
+                                        "Everything is as it was.",
+                                        "Wait for it, or choose another folder."))));
                 PartialFile.sweep(place, OWNER);
             }
             return copyAll();
         } finally {
-            locks.forEach(ExclusiveLock::close);
-            places.forEach(place -> place.resolve(LOCK).toFile().delete());
+            locks.forEach((file, lock) -> {
+                file.toFile().delete(); // only while it is ours
+                lock.close();
+            });
         }
     }
 

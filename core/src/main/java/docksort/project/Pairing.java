@@ -4,9 +4,9 @@ import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalScan;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.arrival.Companion;
 import docksort.arrival.PairSearch;
 import docksort.catalogue.Catalogue;
-import docksort.catalogue.CopyState;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
@@ -14,12 +14,10 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.link.SamePictures;
 import docksort.media.ClipSource;
-import docksort.media.VideoFacts;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.run.PictureCheck;
-import docksort.sort.CopyKind;
 import docksort.stock.CameraPairs;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -102,28 +100,9 @@ public final class Pairing {
                 .filter(each -> !each.id().equals(Root.COPIES) && file.startsWith(each.path()))
                 .findFirst()
                 .orElseThrow();
-        VideoFacts picture = pair.small().facts().video().orElseThrow();
-        return new WorkingCopy(
-                id,
-                pair.original().id(),
-                CopyKind.LIGHT,
-                "",
-                root.id(),
-                file,
-                CopyState.READY,
-                "written by the camera: " + pair.proof(),
-                pair.original().fingerprint(),
-                Optional.empty(),
-                new WorkingCopy.Place(
-                        pair.small().facts().size().bytes(),
-                        file.toFile().lastModified(),
-                        picture.raster().width(),
-                        picture.raster().height(),
-                        picture.codec().label(),
-                        "",
-                        pair.small().fingerprint().toString()),
-                WorkingCopy.Service.USUAL,
-                0);
+        var companion = new Companion(
+                pair.original().id(), file, pair.small().facts(), pair.small().fingerprint(), pair.proof());
+        return WorkingCopy.byCamera(id, companion, pair.original().fingerprint(), root.id());
     }
 
     /// Says that a clip is a copy of another one.

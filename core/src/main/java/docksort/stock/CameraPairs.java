@@ -2,6 +2,7 @@ package docksort.stock;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.arrival.PairSearch;
 import docksort.catalogue.WorkingCopy;
 import docksort.media.FrameRate;
 import docksort.media.VideoFacts;
@@ -50,10 +51,9 @@ public record CameraPairs(List<Line> lines) {
         var lines = new ArrayList<Line>();
         for (Clip clip : clips) {
             List<WorkingCopy> copies = cameras.getOrDefault(clip.id(), List.of());
-            copies.forEach(copy -> lines.add(new Line(Kind.PAIR, clip, Optional.of(copy), proof(copy))));
+            copies.forEach(copy -> lines.add(new Line(Kind.PAIR, clip, Optional.of(copy), copy.proof())));
             Optional<String> alone = clip.facts().complaints().stream()
-                    .filter(words -> words.startsWith("it is named like a copy of ")
-                            || words.startsWith("it lies among the camera's small copies"))
+                    .filter(PairSearch::isSaidByIt)
                     .findFirst();
             if (alone.isPresent()) {
                 lines.add(new Line(Kind.ALONE, clip, Optional.empty(), alone.get()));
@@ -62,11 +62,6 @@ public record CameraPairs(List<Line> lines) {
             }
         }
         return new CameraPairs(lines);
-    }
-
-    private static String proof(WorkingCopy copy) {
-        String head = "written by the camera: ";
-        return copy.note().startsWith(head) ? copy.note().substring(head.length()) : copy.note();
     }
 
     /// The rate that most of an arrival has.

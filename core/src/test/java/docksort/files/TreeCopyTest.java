@@ -25,6 +25,8 @@ import java.util.concurrent.atomic.AtomicLong;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// A card is copied, and cards that fail in the ways that cards do. What is on the disks is held against
 /// the card by another digest.
@@ -221,9 +223,21 @@ class TreeCopyTest {
             assertThatThrownBy(() -> copy(Source.DISK))
                     .isInstanceOf(InputRefused.class)
                     .hasMessageContaining("another program is copying there");
+            assertThat(one.resolve(".dock-sort-tree.lock"))
+                    .as("it is the other program's")
+                    .exists();
         }
         assertThat(copy(Source.DISK).isSafeToClear()).isTrue();
         assertThat(left).doesNotExist();
         assertNothingHalfMade();
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {0, 1, 4_095, 4_096, 4_097, (4 << 20) - 1, 4 << 20, (4 << 20) + 1, 9_000_017})
+    void whatIsReadPastMemoryIsTheWholeFile(int bytes) throws Exception {
+        write("CLIP/sized.mov", bytes);
+        Path file = card.resolve("CLIP/sized.mov");
+        assertThat(DiskStream.sum(file))
+                .isEqualTo(Checksum.XXH64.of(file, () -> false).orElseThrow());
     }
 }
