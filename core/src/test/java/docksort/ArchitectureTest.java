@@ -11,6 +11,7 @@ import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import java.nio.file.Files;
 
 @AnalyzeClasses(packages = "docksort", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
@@ -104,7 +105,7 @@ class ArchitectureTest {
             .callMethodWhere(
                     DescribedPredicate.describe(
                             "write, move, copy, create or delete files",
-                            call -> call.getTargetOwner().isEquivalentTo(java.nio.file.Files.class)
+                            call -> call.getTargetOwner().isEquivalentTo(Files.class)
                                     && call.getTarget()
                                             .getName()
                                             .matches(

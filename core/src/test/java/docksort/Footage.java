@@ -1,6 +1,7 @@
 package docksort;
 
 import docksort.engine.MediaEngine;
+import docksort.media.FrameRate;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -42,9 +43,8 @@ public final class Footage {
     /// A clip with two channels of sound of the same length.
     public Path clipWithSound(Path file, String size, String rate, int frames, String... more)
             throws InterruptedException {
-        String seconds = "%.6f"
-                .formatted(
-                        docksort.media.FrameRate.parse(rate).secondsOf(frames).toDouble());
+        String seconds =
+                "%.6f".formatted(FrameRate.parse(rate).secondsOf(frames).toDouble());
         var line = new ArrayList<String>(List.of("-f", "lavfi", "-i", "testsrc2=size=" + size + ":rate=" + rate));
         line.addAll(List.of("-f", "lavfi", "-i", "sine=frequency=330:sample_rate=48000:duration=" + seconds));
         line.addAll(List.of("-frames:v", Integer.toString(frames), "-ac", "2"));

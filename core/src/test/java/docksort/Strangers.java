@@ -1,12 +1,16 @@
 package docksort;
 
+import docksort.media.FrameRate;
 import java.io.IOException;
 import java.io.RandomAccessFile;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -64,7 +68,7 @@ public final class Strangers {
     /// All kinds, from the table beside this class.
     public static List<Kind> kinds() {
         try (var in = Strangers.class.getResourceAsStream("strangers.txt")) {
-            String text = new String(java.util.Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
+            String text = new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
             return text.lines()
                     .filter(line -> !line.isBlank() && !line.startsWith("#"))
                     .map(line -> line.split(" \\| ", -1))
@@ -78,7 +82,7 @@ public final class Strangers {
                             List.of(c[6].strip().split(" ", -1))))
                     .toList();
         } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
+            throw new UncheckedIOException(e);
         }
     }
 
@@ -92,9 +96,7 @@ public final class Strangers {
         if (kind.channels > 0) {
             double seconds = kind.value("sound")
                     .map(Double::parseDouble)
-                    .orElse(docksort.media.FrameRate.parse(kind.rate)
-                            .secondsOf(kind.frames)
-                            .toDouble());
+                    .orElse(FrameRate.parse(kind.rate).secondsOf(kind.frames).toDouble());
             line.addAll(List.of("-f", "lavfi", "-i", clicks(seconds), "-ac", Integer.toString(kind.channels)));
         }
         line.addAll(List.of("-frames:v", Integer.toString(kind.frames)));
@@ -153,7 +155,7 @@ public final class Strangers {
                     out.write(new byte[(int) (bytes / 12)]);
                 }
             }
-            case "twice" -> Files.write(file, Files.readAllBytes(file), java.nio.file.StandardOpenOption.APPEND);
+            case "twice" -> Files.write(file, Files.readAllBytes(file), StandardOpenOption.APPEND);
             default -> throw new IllegalArgumentException(what);
         }
     }

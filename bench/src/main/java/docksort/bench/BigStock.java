@@ -30,6 +30,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import java.util.stream.Stream;
 
 /// A stock of very many clips, each with two copies: how long its catalogue takes to open and to filter,
@@ -46,7 +48,7 @@ public final class BigStock {
             System.err.println("usage: BigStock WORK CLIPS");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
         Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
         int clips = Integer.parseInt(args[1]);
         catalogue(work, clips);

@@ -25,6 +25,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 
 /// A timeline of very many events: how long it takes to open, to conform and to switch, as OpenTimelineIO
 /// and as an edit list that names recordings and no files, in a stock of some thousand and of a hundred
@@ -60,7 +61,7 @@ public final class BigTimeline {
             long opened = System.nanoTime();
             Conform conform = Conform.of(document, stock, Places.NONE, Map.of());
             long conformed = System.nanoTime();
-            Path folder = java.util.Objects.requireNonNull(file.getParent());
+            Path folder = Objects.requireNonNull(file.getParent());
             int changed = Switching.carryOut(
                             conform, ServingOrder.LIGHT_FIRST, List.of(), Addressing.AS_IT_STANDS, folder)
                     .changed();

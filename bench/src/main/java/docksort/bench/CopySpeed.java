@@ -29,6 +29,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import java.util.stream.Collectors;
 
 /// Making copies against the best plain script: two ffmpeg at a time over the same list, one command for
@@ -65,7 +67,7 @@ public final class CopySpeed {
             System.err.println("usage: CopySpeed WORK ROUNDS [mixed|long]");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
         try (MediaEngine engine = MediaEngine.locate()) {
             System.out.println(engine.version() + ", " + Runtime.getRuntime().availableProcessors() + " processors");
             var bench = new CopySpeed(

@@ -27,7 +27,10 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import java.util.concurrent.locks.LockSupport;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import java.util.stream.Stream;
 
 /// Lets faults happen to a run at random moments: the program is killed, an encoder is killed or frozen,
@@ -73,7 +76,7 @@ public final class FaultDrill {
             System.err.println("usage: FaultDrill WORK FAULTS SEED");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.SEVERE);
+        Logger.getLogger("").setLevel(Level.SEVERE);
         try (MediaEngine engine = MediaEngine.locate()) {
             Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
             var drill = new FaultDrill(work, engine, Long.parseLong(args[2]));
@@ -226,7 +229,7 @@ public final class FaultDrill {
                 for (ProcessHandle child : children) {
                     try {
                         child.onExit().get(10, TimeUnit.SECONDS);
-                    } catch (java.util.concurrent.TimeoutException e) {
+                    } catch (TimeoutException e) {
                         broken.add("child " + child.pid() + " outlived the program");
                         child.destroyForcibly();
                     }

@@ -33,6 +33,7 @@ import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
@@ -131,7 +132,7 @@ public class LoadSheetBenchmark {
                 new ArrivalId("a" + number % 20),
                 new ClipSource.SingleFile(Path.of("/volume/card/c" + number + ".mov")),
                 facts,
-                new Fingerprint(1, String.format(java.util.Locale.ROOT, "%032x", number)));
+                new Fingerprint(1, String.format(Locale.ROOT, "%032x", number)));
     }
 
     @Benchmark

@@ -22,6 +22,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 
 /// A run of very many tiny clips: what the queue adds to the engine's own time for each, and whether memory
 /// grows.
@@ -38,7 +40,7 @@ public final class ManyCopies {
             System.err.println("usage: ManyCopies WORK CLIPS");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
         Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
         int clips = Integer.parseInt(args[1]);
         try (MediaEngine engine = MediaEngine.locate();

@@ -15,6 +15,8 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 
 /// Scans thousands of files in whatever heap the virtual machine was given: how the used heap goes, how
 /// soon the first clip is there, and what a second look costs against a bare walk over the same tree.
@@ -29,7 +31,7 @@ public final class ManyFiles {
             System.err.println("usage: ManyFiles WORK FILES");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
         Path work = Path.of(args[0]);
         int count = Integer.parseInt(args[1]);
         try (MediaEngine engine = MediaEngine.locate()) {

@@ -13,10 +13,12 @@ import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.VideoFacts;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
+import java.util.stream.IntStream;
 
 /// How soon a frame is there: stepping by one and jumping anywhere, on a long-GOP original and on its light
 /// copy, as the pair view asks for them.
@@ -65,7 +67,7 @@ public final class PairSpeed {
 
     private static void make(MediaEngine engine, List<String> source, Path file, String... encoder)
             throws InterruptedException {
-        var line = new java.util.ArrayList<>(source);
+        var line = new ArrayList<>(source);
         line.addAll(List.of(encoder));
         line.add("file:" + file);
         engine.run(line);
@@ -79,10 +81,7 @@ public final class PairSpeed {
     }
 
     private static double[] step(FramePlayer player, Footage footage) throws InterruptedException {
-        return frames(
-                player,
-                footage,
-                java.util.stream.IntStream.range(100, 100 + ASKED).toArray());
+        return frames(player, footage, IntStream.range(100, 100 + ASKED).toArray());
     }
 
     private static double[] jump(FramePlayer player, Footage footage) throws InterruptedException {

@@ -43,6 +43,8 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.LockSupport;
 import java.util.concurrent.locks.ReadWriteLock;
 import java.util.concurrent.locks.ReentrantReadWriteLock;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -93,7 +95,7 @@ public final class SeamsDrill {
             System.err.println("usage: SeamsDrill WORK ROUNDS SEED");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.SEVERE);
+        Logger.getLogger("").setLevel(Level.SEVERE);
         try (MediaEngine engine = MediaEngine.locate()) {
             Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
             long seed = Long.parseLong(args[2]);

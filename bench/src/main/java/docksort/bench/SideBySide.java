@@ -33,6 +33,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import java.util.stream.Collectors;
 
 /// Two comparisons with what a person would type, each taken several times in turn in one run, as ratios
@@ -42,7 +44,7 @@ import java.util.stream.Collectors;
 /// then a window of packets. 2. Making copies, checked and published, against a shell script of the same
 /// ffmpeg commands one after the other.
 public final class SideBySide {
-    private static final java.util.logging.Logger QUIET = java.util.logging.Logger.getLogger("");
+    private static final Logger QUIET = Logger.getLogger("");
 
     private static final int FEWEST_FILES = 450; // two of the demo have one name
     private static final int QUICK_ROUNDS = 15;
@@ -64,7 +66,7 @@ public final class SideBySide {
             System.err.println("usage: SideBySide FOOTAGE WORK ROUNDS");
             System.exit(2);
         }
-        QUIET.setLevel(java.util.logging.Level.WARNING);
+        QUIET.setLevel(Level.WARNING);
         var run = new SideBySide(
                 Path.of(args[0]).toRealPath(), Documents.ensureFolder(Path.of(args[1])), Integer.parseInt(args[2]));
         try (MediaEngine engine = MediaEngine.locate()) {

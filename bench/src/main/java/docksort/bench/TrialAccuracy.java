@@ -14,6 +14,8 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 
 /// How near a trial of a second comes to the whole: sizes of every copy, and the time of the whole run,
 /// made one after the other. Wanted: sizes within a tenth for nine of ten, time within a quarter.
@@ -26,7 +28,7 @@ public final class TrialAccuracy {
             System.err.println("usage: TrialAccuracy FOOTAGE WORK");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
         Path footage = Path.of(args[0]).toRealPath();
         try (MediaEngine engine = MediaEngine.locate()) {
             for (Recipe recipe : List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_PRORES, Recipe.REVIEW)) {

@@ -14,6 +14,9 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.function.IntPredicate;
+import java.util.function.Supplier;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import javafx.application.Platform;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -48,7 +51,7 @@ public final class WindowAnswers {
             System.err.println("usage: WindowAnswers WORK CLIPS");
             System.exit(2);
         }
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
         Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
         Path place = work.resolve("project");
         try (MediaEngine engine = MediaEngine.locate();
@@ -151,7 +154,7 @@ public final class WindowAnswers {
                 late == 0 ? "" : "  MISSED");
     }
 
-    private static <T> T onWindow(java.util.function.Supplier<T> work) throws Exception {
+    private static <T> T onWindow(Supplier<T> work) throws Exception {
         var done = new CompletableFuture<T>();
         Platform.runLater(() -> {
             try {

@@ -16,6 +16,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import picocli.CommandLine;
@@ -157,7 +158,7 @@ final class Common {
     @com.google.errorprone.annotations.FormatMethod
     void say(@com.google.errorprone.annotations.FormatString String format, Object... values) {
         if (!json) {
-            String line = values.length == 0 ? format : String.format(java.util.Locale.ROOT, format, values);
+            String line = values.length == 0 ? format : String.format(Locale.ROOT, format, values);
             out().println(plain(line));
             out().flush();
         }

@@ -12,6 +12,7 @@ import docksort.project.Departures;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -101,7 +102,7 @@ final class DepartCommand implements Callable<Integer> {
             for (Finding finding : check.findings()) {
                 if (finding.condition() == condition) {
                     findings.addObject()
-                            .put("condition", condition.name().toLowerCase(java.util.Locale.ROOT))
+                            .put("condition", condition.name().toLowerCase(Locale.ROOT))
                             .put("event", finding.event())
                             .put("subject", finding.subject())
                             .put("words", finding.words())

@@ -7,6 +7,8 @@ import docksort.run.ProgramVersion;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.Callable;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -106,7 +108,7 @@ public final class Main implements Callable<Integer> {
     }
 
     private static void quietLibraries() {
-        java.util.logging.Logger.getLogger("").setLevel(java.util.logging.Level.WARNING);
+        Logger.getLogger("").setLevel(Level.WARNING);
     }
 
     @Override

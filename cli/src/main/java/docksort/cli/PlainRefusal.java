@@ -5,6 +5,7 @@ import java.time.LocalTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import picocli.CommandLine;
 import picocli.CommandLine.IParameterExceptionHandler;
@@ -44,7 +45,7 @@ final class PlainRefusal implements IParameterExceptionHandler {
     private static String kind(ArgSpec asked) {
         Class<?> type = asked.typeInfo().getType();
         Class<?> inner = asked.auxiliaryTypes().length > 0 ? asked.auxiliaryTypes()[0] : type;
-        Class<?> wanted = type.equals(java.util.Optional.class) || asked.isMultiValue() ? inner : type;
+        Class<?> wanted = type.equals(Optional.class) || asked.isMultiValue() ? inner : type;
         if (wanted.isEnum()) {
             return "one of "
                     + Arrays.stream(wanted.getEnumConstants())

@@ -15,6 +15,7 @@ import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import docksort.sort.Sorted;
 import docksort.sort.VolumeLoad;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -89,7 +90,7 @@ final class PlanCommand implements Callable<Integer> {
             case "rules" -> Optional.empty();
             case "leave" -> Optional.of(List.of());
             default ->
-                Optional.of(java.util.Arrays.stream(text.split("\\+", -1))
+                Optional.of(Arrays.stream(text.split("\\+", -1))
                         .map(id -> project.book()
                                 .now()
                                 .byId(id)

@@ -12,6 +12,7 @@ import docksort.problem.Problem;
 import docksort.project.Project;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
@@ -77,7 +78,7 @@ final class RelinkCommand implements Callable<Integer> {
         }
         Path place = now;
         for (int i = 0; i < inside.getNameCount(); i++) {
-            place = java.util.Objects.requireNonNull(place.getParent());
+            place = Objects.requireNonNull(place.getParent());
         }
         return project.relinking().preview(of, place);
     }

@@ -6,6 +6,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -74,7 +75,7 @@ class EveryCommandTest {
         }
         Path project = folder.resolve("none here");
         Path file = Files.writeString(folder.resolve("cut.otio"), "{}");
-        var line = new java.util.ArrayList<>(List.of(command, "--project", project.toString()));
+        var line = new ArrayList<>(List.of(command, "--project", project.toString()));
         switch (command) {
             case "conform", "depart", "pull" -> line.add(file.toString());
             case "switch" -> line.addAll(List.of(file.toString(), "--to", "light"));
@@ -127,7 +128,7 @@ class EveryCommandTest {
         Path project = folder.resolve("project");
         Files.createDirectories(folder.resolve("card"));
         run("inspect", "--add", folder.resolve("card").toString(), "--project", project.toString());
-        var args = new java.util.ArrayList<>(List.of(line.strip().split(" ", -1)));
+        var args = new ArrayList<>(List.of(line.strip().split(" ", -1)));
         if (!args.getFirst().equals("fly")) {
             args.addAll(List.of("--project", project.toString()));
         }
@@ -196,7 +197,7 @@ class EveryCommandTest {
                 "depart CUT --to OUT.otio --signed keeper",
                 "pull CUT --into OUT",
                 "conform CUT --edl %s=OUT.edl".formatted(name.equals("LONG") ? plain : "V1"))) {
-            var args = new java.util.ArrayList<String>();
+            var args = new ArrayList<String>();
             for (String word : line.split(" ", -1)) {
                 args.add(word.replace("CUT", cut.toString())
                         .replace("OUT", folder.resolve("out").toString()));

@@ -19,6 +19,7 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -44,7 +45,7 @@ class ReadmeCommandsTest {
                 .filter(Matcher::matches)
                 .map(found -> WORD.matcher(found.group(1))
                         .results()
-                        .map(word -> java.util.stream.IntStream.rangeClosed(1, 3)
+                        .map(word -> IntStream.rangeClosed(1, 3)
                                 .mapToObj(word::group)
                                 .filter(Objects::nonNull)
                                 .findFirst()

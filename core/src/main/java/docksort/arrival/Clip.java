@@ -4,12 +4,14 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
+import java.util.Optional;
 import java.util.function.Supplier;
 
-/// One recording of an arrival: its file or files, what inspecting told, and what recognises it elsewhere.
+/// One recording of an arrival: its file or files, what inspecting told, and what recognises it
+/// elsewhere.
 ///
-/// Immutable. The facts may be read when they are first asked for, because a list of a hundred thousand clips
-/// is wanted long before all of their facts are.
+/// Immutable. The facts may be read when they are first asked for, because a list of a hundred thousand
+/// clips is wanted long before all of their facts are.
 public final class Clip {
     private final ClipId id;
     private final ArrivalId arrival;
@@ -40,7 +42,7 @@ public final class Clip {
     /// Two threads may both ask at first; both get the same facts then, and one of the answers is kept.
     private static final class Once implements Supplier<ClipFacts> {
         private final Supplier<ClipFacts> source;
-        private volatile java.util.Optional<ClipFacts> known = java.util.Optional.empty();
+        private volatile Optional<ClipFacts> known = Optional.empty();
 
         Once(Supplier<ClipFacts> source) {
             this.source = source;
@@ -50,7 +52,7 @@ public final class Clip {
         public ClipFacts get() {
             return known.orElseGet(() -> {
                 ClipFacts read = source.get();
-                known = java.util.Optional.of(read);
+                known = Optional.of(read);
                 return read;
             });
         }

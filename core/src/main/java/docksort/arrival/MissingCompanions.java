@@ -4,13 +4,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 
-/// Points out cards that were copied without the folder of the camera's own small files, where a sibling has
-/// one.
+/// Points out cards that were copied without the folder of the camera's own small files, where a sibling
+/// has one.
 public final class MissingCompanions {
     private MissingCompanions() {}
 
@@ -31,7 +32,7 @@ public final class MissingCompanions {
     /// @param originals files of all clips
     /// @param companions the camera's own copies, by their originals
     public static List<Hint> find(List<Path> originals, Map<Path, Path> companions) {
-        Map<Layout, Path> layouts = new java.util.LinkedHashMap<>();
+        Map<Layout, Path> layouts = new LinkedHashMap<>();
         companions.forEach((original, companion) -> {
             Path main = original.getParent();
             Path small = companion.getParent();

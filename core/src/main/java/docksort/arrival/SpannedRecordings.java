@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -65,20 +66,20 @@ final class SpannedRecordings {
         return false;
     }
 
-    private static java.util.Optional<Name> name(ClipSource source, int step) {
+    private static Optional<Name> name(ClipSource source, int step) {
         // A name with a line break cannot stand in a list of parts: such files stay alone.
         if (!(source instanceof SingleFile single)
                 || source.head().toString().chars().anyMatch(c -> c == '\n' || c == '\r')) {
-            return java.util.Optional.empty();
+            return Optional.empty();
         }
         String file = String.valueOf(single.head().getFileName());
         int dot = file.lastIndexOf('.');
         Matcher form = NUMBER.matcher(dot < 0 ? file : file.substring(0, dot));
         if (!form.matches()) {
-            return java.util.Optional.empty();
+            return Optional.empty();
         }
         String ending = dot < 0 ? "" : file.substring(dot);
-        return java.util.Optional.of(new Name(
+        return Optional.of(new Name(
                 Objects.requireNonNullElse(single.head().getParent(), Path.of("")),
                 form.group(1) + "#" + form.group(2).length(),
                 form.group(3) + ending,

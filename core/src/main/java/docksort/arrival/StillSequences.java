@@ -4,6 +4,7 @@ import docksort.arrival.FootageWalk.Entry;
 import docksort.arrival.FootageWalk.Listed;
 import docksort.media.ClipSource.NumberedStills;
 import docksort.media.ClipSource.SingleFile;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -189,7 +190,7 @@ final class StillSequences {
         }
         return new Listed(
                 new NumberedStills(
-                        java.nio.file.Path.of(numbering.folder),
+                        Path.of(numbering.folder),
                         numbering.before,
                         width,
                         numbering.after,

@@ -7,6 +7,7 @@ import docksort.media.Fingerprint;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -72,7 +73,7 @@ public record Whereabouts(List<OnVolume> volumes, List<Clip> away, List<Twins> t
                 .filter(group -> group.size() > 1)
                 .map(group -> new Twins(
                         group, (int) group.stream().map(names::get).distinct().count()))
-                .sorted(java.util.Comparator.comparing(Twins::label))
+                .sorted(Comparator.comparing(Twins::label))
                 .toList();
         return new Whereabouts(
                 volumes.values().stream()

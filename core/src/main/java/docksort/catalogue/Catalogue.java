@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import com.zaxxer.hikari.pool.HikariPool;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
 import java.nio.file.Path;
@@ -9,6 +10,7 @@ import java.time.InstantSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
 import org.jdbi.v3.core.Jdbi;
+import org.sqlite.SQLiteConfig;
 
 /// The project's memory in one SQLite file: opens it, and gives out its stores. Every change is one
 /// transaction with a line in the activity log. Paths are kept relative to a root and given out absolute,
@@ -52,14 +54,14 @@ public final class Catalogue implements AutoCloseable {
     public static Catalogue open(Path file, InstantSource clock, String workstation) {
         HikariDataSource pool = null;
         try {
-            var sqlite = new org.sqlite.SQLiteConfig();
-            sqlite.setJournalMode(org.sqlite.SQLiteConfig.JournalMode.WAL);
-            sqlite.setSynchronous(org.sqlite.SQLiteConfig.SynchronousMode.NORMAL);
+            var sqlite = new SQLiteConfig();
+            sqlite.setJournalMode(SQLiteConfig.JournalMode.WAL);
+            sqlite.setSynchronous(SQLiteConfig.SynchronousMode.NORMAL);
             sqlite.setBusyTimeout(15_000);
             sqlite.enforceForeignKeys(true);
             // A transaction that will write takes its turn at its start, so that two of them cannot block each
             // other.
-            sqlite.setTransactionMode(org.sqlite.SQLiteConfig.TransactionMode.IMMEDIATE);
+            sqlite.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
             var config = new HikariConfig();
             config.setJdbcUrl("jdbc:sqlite:" + file.toAbsolutePath());
             config.setDataSourceProperties(sqlite.toProperties());
@@ -78,7 +80,7 @@ public final class Catalogue implements AutoCloseable {
                     .load()
                     .migrate();
             return new Catalogue(pool, clock, workstation);
-        } catch (FlywayException | com.zaxxer.hikari.pool.HikariPool.PoolInitializationException e) {
+        } catch (FlywayException | HikariPool.PoolInitializationException e) {
             if (pool != null) {
                 pool.close();
             }

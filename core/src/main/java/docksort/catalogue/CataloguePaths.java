@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
+import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
 
@@ -17,7 +18,7 @@ final class CataloguePaths {
 
     static String relative(Root root, Path path) {
         String text = root.path().relativize(path).toString();
-        return java.io.File.separatorChar == '/' ? text : text.replace(java.io.File.separatorChar, '/');
+        return File.separatorChar == '/' ? text : text.replace(File.separatorChar, '/');
     }
 
     static Path absolute(String root, String relative) {

@@ -1,6 +1,7 @@
 package docksort.catalogue;
 
 import docksort.arrival.ClipId;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -41,7 +42,7 @@ public final class ChoiceStore {
     public void choose(List<ClipId> clips, Optional<List<String>> recipes, String what) {
         jdbi.useTransaction(h -> {
             var before = new LinkedHashMap<String, List<String>>();
-            var ruled = new java.util.ArrayList<String>();
+            var ruled = new ArrayList<String>();
             for (ClipId clip : clips) {
                 Optional<String> old = h.createQuery("SELECT recipes FROM choice WHERE clip_id = :clip")
                         .bind("clip", clip.value())

@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -20,8 +21,8 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 
-/// A list of checksums that came with footage: an ASC MHL generation (schema 2.0), a Media Hash List 1.x, or
-/// the lists that `md5sum`, `sha1sum` and `xxhsum` write.
+/// A list of checksums that came with footage: an ASC MHL generation (schema 2.0), a Media Hash List 1.x,
+/// or the lists that `md5sum`, `sha1sum` and `xxhsum` write.
 ///
 /// @param file the list itself
 /// @param folder what the paths in it are relative to
@@ -48,9 +49,9 @@ public record ChecksumList(Path file, Path folder, List<Entry> entries) {
         byte[] bytes = Documents.read(file);
         String text = new String(bytes, StandardCharsets.UTF_8);
         boolean xml = text.stripLeading().startsWith("<");
-        Path folder = java.util.Objects.requireNonNull(file.toAbsolutePath().getParent());
+        Path folder = Objects.requireNonNull(file.toAbsolutePath().getParent());
         boolean generation = xml && String.valueOf(folder.getFileName()).equals(AscMhl.FOLDER);
-        Path root = generation ? java.util.Objects.requireNonNull(folder.getParent()) : folder;
+        Path root = generation ? Objects.requireNonNull(folder.getParent()) : folder;
         List<Entry> entries = xml ? xml(file, bytes) : plain(file, text);
         if (entries.isEmpty()) {
             throw refused(file, "there is no checksum in it");

@@ -12,6 +12,8 @@ import docksort.media.VideoFacts;
 import docksort.stock.StockLine;
 import docksort.timeline.MediaPath;
 import docksort.timeline.Mention;
+import docksort.timeline.OtioTimeline;
+import docksort.timeline.SourceUse;
 import docksort.timeline.TimelineDocument;
 import docksort.timeline.TimelineEvent;
 import java.io.IOException;
@@ -232,7 +234,7 @@ public final class Conform {
         List<StockLine> fitting = candidates.stream()
                 .filter(line -> fits(event, ofOriginal(line)) && !contradictsReel(media, line))
                 .toList();
-        boolean timeless = event.use() instanceof docksort.timeline.SourceUse.Whole;
+        boolean timeless = event.use() instanceof SourceUse.Whole;
         if (fitting.size() == 1 && (byName || !timeless)) {
             return found(
                     event,
@@ -284,8 +286,7 @@ public final class Conform {
 
     /// Whether an address that is more than a name leads to no file. A list of edits may have names alone.
     private boolean leadsNowhere(String address) {
-        boolean isPlace =
-                document instanceof docksort.timeline.OtioTimeline || address.contains("/") || address.contains("\\");
+        boolean isPlace = document instanceof OtioTimeline || address.contains("/") || address.contains("\\");
         return isPlace
                 && places.readings(address, folder).stream()
                         .flatMap(path -> path.local().stream())

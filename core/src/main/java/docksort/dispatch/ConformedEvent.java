@@ -6,6 +6,7 @@ import docksort.catalogue.WorkingCopy;
 import docksort.media.FrameRange;
 import docksort.stock.StockLine;
 import docksort.timeline.TimelineEvent;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -111,7 +112,7 @@ public record ConformedEvent(
     /// What a person should look at, in one line; empty where all is well.
     public String inWords() {
         boolean unsure = standing instanceof Standing.Doubtful || standing instanceof Standing.Foreign;
-        var words = new java.util.ArrayList<String>();
+        var words = new ArrayList<String>();
         if (unsure) {
             words.add(how);
         }

@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,7 +26,7 @@ public record Evidence(Map<String, String> things) {
     private static final int MOST_NAMED = 3;
 
     public Evidence {
-        things = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(things));
+        things = Collections.unmodifiableMap(new LinkedHashMap<>(things));
     }
 
     /// Looks at the timeline, at what it is checked for, and at the listing of every file it needs. No

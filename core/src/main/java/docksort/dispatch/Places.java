@@ -3,14 +3,15 @@ package docksort.dispatch;
 import docksort.timeline.MediaPath;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
-/// The project's roots with their path here and on other workstations, so that a timeline written there is read
-/// here, and one written here is read there.
+/// The project's roots with their path here and on other workstations, so that a timeline written there
+/// is read here, and one written here is read there.
 ///
 /// @param roots all roots
 public record Places(List<Place> roots) {
@@ -62,7 +63,7 @@ public record Places(List<Place> roots) {
         return roots.stream()
                 .filter(root -> root.elsewhere.containsKey(workstation))
                 .filter(root -> here.moved(root.here, root.here).isPresent())
-                .max(java.util.Comparator.comparingInt(root -> root.here.text().length()))
+                .max(Comparator.comparingInt(root -> root.here.text().length()))
                 .flatMap(root -> Optional.ofNullable(root.elsewhere.get(workstation))
                         .flatMap(there -> here.moved(root.here, there)));
     }

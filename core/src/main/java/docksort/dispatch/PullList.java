@@ -20,6 +20,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -248,7 +249,7 @@ public record PullList(What what, List<Line> lines, List<String> left) {
         private String folderName(Path root) {
             String name = root.equals(copiesFolder) ? "copies" : String.valueOf(root.getFileName());
             String unique = name;
-            for (int n = 2; !takenPlaces.add(unique.toLowerCase(java.util.Locale.ROOT)); n++) {
+            for (int n = 2; !takenPlaces.add(unique.toLowerCase(Locale.ROOT)); n++) {
                 unique = name + " " + n;
             }
             return unique;

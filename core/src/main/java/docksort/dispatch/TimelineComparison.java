@@ -3,13 +3,15 @@ package docksort.dispatch;
 import docksort.media.FrameRange;
 import docksort.timeline.TimelineEvent;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/// What is otherwise in a newer version of a timeline. Events are the same use where they use frames in common
-/// of one recording on one track; what stands at the same place with another recording was put in its place.
+/// What is otherwise in a newer version of a timeline. Events are the same use where they use frames in
+/// common of one recording on one track; what stands at the same place with another recording was put in
+/// its place.
 ///
 /// @param changes in the order of the newer version, dropped ones last
 /// @param same how many events use the same frames in both
@@ -82,9 +84,8 @@ public record TimelineComparison(List<Change> changes, int same) {
                                 ? new Change(Kind.REPLACED, event.event(), name(replaced.get()) + " stood there")
                                 : new Change(Kind.ADDED, event.event(), frames(event)));
             }
-            gone.sort(java.util.Comparator.comparingInt(ConformedEvent::number));
-            changes.sort(
-                    java.util.Comparator.comparingInt(change -> change.event().number()));
+            gone.sort(Comparator.comparingInt(ConformedEvent::number));
+            changes.sort(Comparator.comparingInt(change -> change.event().number()));
             gone.forEach(event -> changes.add(new Change(Kind.DROPPED, event.event(), frames(event))));
             return new TimelineComparison(changes, same);
         }
@@ -101,13 +102,13 @@ public record TimelineComparison(List<Change> changes, int same) {
             List<ConformedEvent> candidates = left.getOrDefault(key(event), List.of());
             Optional<ConformedEvent> best = candidates.stream()
                     .filter(old -> old.used().isEmpty() || event.used().isEmpty() || shared(old, event) > 0)
-                    .max(java.util.Comparator.comparingLong((ConformedEvent old) -> shared(old, event))
+                    .max(Comparator.comparingLong((ConformedEvent old) -> shared(old, event))
                             .thenComparing(
                                     old -> old.event()
                                             .begins()
                                             .minus(event.event().begins())
                                             .absolute(),
-                                    java.util.Comparator.reverseOrder()));
+                                    Comparator.reverseOrder()));
             best.ifPresent(candidates::remove);
             return best;
         }

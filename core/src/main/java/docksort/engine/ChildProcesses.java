@@ -1,10 +1,13 @@
 package docksort.engine;
 
 import java.io.BufferedReader;
+import java.io.File;
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -114,9 +117,9 @@ final class ChildProcesses implements AutoCloseable {
                     () -> {
                         try (InputStream in = new WatchedStream(child.getInputStream(), lastSign)) {
                             output.read(in);
-                            in.transferTo(java.io.OutputStream.nullOutputStream());
+                            in.transferTo(OutputStream.nullOutputStream());
                         } catch (IOException e) {
-                            throw new java.io.UncheckedIOException(e);
+                            throw new UncheckedIOException(e);
                         }
                     },
                     readers);
@@ -207,7 +210,7 @@ final class ChildProcesses implements AutoCloseable {
             if (cut) {
                 return;
             }
-            if (e.getCause() instanceof java.io.UncheckedIOException io) {
+            if (e.getCause() instanceof UncheckedIOException io) {
                 throw new IOException("cannot read what the media engine wrote", io.getCause());
             }
             if (e.getCause() instanceof RuntimeException fault) {
@@ -238,8 +241,8 @@ final class ChildProcesses implements AutoCloseable {
         }
     }
 
-    private static java.io.File nullDevice() {
-        return new java.io.File(java.io.File.separatorChar == '\\' ? "NUL" : "/dev/null");
+    private static File nullDevice() {
+        return new File(File.separatorChar == '\\' ? "NUL" : "/dev/null");
     }
 
     /// Asks, waits a little, then kills, children of the child first.
@@ -328,7 +331,7 @@ final class ChildProcesses implements AutoCloseable {
         }
     }
 
-    private static final class WatchedStream extends java.io.FilterInputStream {
+    private static final class WatchedStream extends FilterInputStream {
         private final AtomicLong lastSign;
 
         WatchedStream(InputStream in, AtomicLong lastSign) {

@@ -4,11 +4,12 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.Map;
 import java.util.TreeMap;
 
-/// One copy to encode: from what, into what, to where. All choices are made; nothing is left to the encoder's
-/// defaults.
+/// One copy to encode: from what, into what, to where. All choices are made; nothing is left to the
+/// encoder's defaults.
 ///
 /// @param name the clip's name, for a burn-in
 /// @param tags what the copy tells of itself, written into its metadata where the container takes it
@@ -29,7 +30,7 @@ public record CopyOrder(
     }
 
     public CopyOrder {
-        tags = java.util.Collections.unmodifiableMap(new TreeMap<>(tags));
+        tags = Collections.unmodifiableMap(new TreeMap<>(tags));
     }
 
     public CopyOrder holdingToEnd() {

@@ -10,6 +10,7 @@ import docksort.media.Rational;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -140,8 +141,7 @@ public final class DecodeTimer {
         line.addAll(MediaEngine.input(source, Optional.of(rate)));
         long before = System.nanoTime();
         try {
-            Ending ending =
-                    engine.probe(line, in -> in.transferTo(java.io.OutputStream.nullOutputStream()), cancellation);
+            Ending ending = engine.probe(line, in -> in.transferTo(OutputStream.nullOutputStream()), cancellation);
             if (ending.cut() == Cut.CANCELLED) {
                 return Optional.empty();
             }

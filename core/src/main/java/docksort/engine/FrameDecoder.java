@@ -2,6 +2,7 @@ package docksort.engine;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
 import org.bytedeco.ffmpeg.avcodec.AVCodec;
 import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
 import org.bytedeco.ffmpeg.avcodec.AVCodecDescriptor;
@@ -121,7 +122,7 @@ final class FrameDecoder implements AutoCloseable {
         if (result < 0) {
             byte[] words = new byte[256];
             avutil.av_strerror(result, words, words.length);
-            throw new IOException(what + ": " + new String(words, java.nio.charset.StandardCharsets.UTF_8).trim());
+            throw new IOException(what + ": " + new String(words, StandardCharsets.UTF_8).trim());
         }
     }
 

@@ -9,6 +9,7 @@ import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
+import java.io.File;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
@@ -146,7 +147,7 @@ public final class FramePlayer implements AutoCloseable {
                 "-XX:+UseSerialGC",
                 "-XX:-UsePerfData",
                 "-XX:-CreateCoredumpOnCrash",
-                "-XX:ErrorFile=" + (java.io.File.separatorChar == '\\' ? "NUL" : "/dev/null"),
+                "-XX:ErrorFile=" + (File.separatorChar == '\\' ? "NUL" : "/dev/null"),
                 "--enable-native-access=ALL-UNNAMED",
                 "-Dorg.bytedeco.javacpp.logger.debug=false",
                 "-cp",

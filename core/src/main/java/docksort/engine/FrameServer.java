@@ -13,8 +13,9 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import org.bytedeco.ffmpeg.global.avutil;
 
-/// A process of its own that decodes frames for [FramePlayer]: it is asked on its standard input and answers on
-/// its standard output until that ends. A file that ends a decoder ends this process and nothing else.
+/// A process of its own that decodes frames for [FramePlayer]: it is asked on its standard input and
+/// answers on its standard output until that ends. A file that ends a decoder ends this process and
+/// nothing else.
 public final class FrameServer {
     private static final int OPEN_FILES = 4;
     private static final int LARGEST_SIDE = 16_384;

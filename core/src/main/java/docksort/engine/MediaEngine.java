@@ -4,14 +4,21 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.engine.ChildProcesses.OutputReader;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.media.Rational;
+import docksort.problem.CoreException;
 import docksort.problem.CoreException.ToolMissing;
 import docksort.problem.Problem;
+import java.io.ByteArrayOutputStream;
+import java.io.File;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
@@ -64,7 +71,7 @@ public final class MediaEngine implements AutoCloseable {
     }
 
     public static MediaEngine inFolder(Path folder) {
-        String ending = java.io.File.separatorChar == '\\' ? ".exe" : "";
+        String ending = File.separatorChar == '\\' ? ".exe" : "";
         Path ffmpeg = folder.resolve("ffmpeg" + ending);
         Path ffprobe = folder.resolve("ffprobe" + ending);
         for (Path program : List.of(ffmpeg, ffprobe)) {
@@ -106,7 +113,7 @@ public final class MediaEngine implements AutoCloseable {
     private static Path unpacked(Class<?> program, String name) throws IOException {
         String platform = Loader.getPlatform();
         String resource = "/org/bytedeco/ffmpeg/" + platform + "-gpl/";
-        java.io.File[] folder = Loader.cacheResources(program, resource);
+        File[] folder = Loader.cacheResources(program, resource);
         if (folder.length == 0 || folder[0] == null) {
             throw new IOException("there is none for " + platform);
         }
@@ -209,12 +216,7 @@ public final class MediaEngine implements AutoCloseable {
     /// @param scaled the raster the picture is brought to before, so that copies are seen as large as
     ///     originals
     /// @param size what is cut from the middle
-    public Optional<byte[]> crop(
-            ClipSource source,
-            docksort.media.Rational seconds,
-            docksort.media.Raster scaled,
-            boolean rgb,
-            docksort.media.Raster size)
+    public Optional<byte[]> crop(ClipSource source, Rational seconds, Raster scaled, boolean rgb, Raster size)
             throws InterruptedException {
         int width = Math.min(size.width(), scaled.width());
         int height = Math.min(size.height(), scaled.height());
@@ -261,22 +263,20 @@ public final class MediaEngine implements AutoCloseable {
     /// @param seconds how far into the clip
     /// @param width width of the picture; its height follows
     /// @return empty when none could be decoded
-    public Optional<byte[]> picture(ClipSource source, docksort.media.Rational seconds, int width)
-            throws InterruptedException {
+    public Optional<byte[]> picture(ClipSource source, Rational seconds, int width) throws InterruptedException {
         return png(source, seconds, "scale=" + width + ":-2,setsar=1");
     }
 
-    private Optional<byte[]> png(ClipSource source, docksort.media.Rational seconds, String filters)
-            throws InterruptedException {
+    private Optional<byte[]> png(ClipSource source, Rational seconds, String filters) throws InterruptedException {
         var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error"));
         boolean stills = source instanceof ClipSource.NumberedStills;
         if (!stills) {
-            line.addAll(List.of("-ss", String.format(java.util.Locale.ROOT, "%.3f", seconds.toDouble())));
+            line.addAll(List.of("-ss", String.format(Locale.ROOT, "%.3f", seconds.toDouble())));
         }
         line.addAll(input(source, Optional.empty()));
         line.addAll(List.of("-map", "0:V:0", "-frames:v", "1", "-vf", filters));
         line.addAll(List.of("-c:v", "png", "-f", "image2pipe", "pipe:1"));
-        var bytes = new java.io.ByteArrayOutputStream();
+        var bytes = new ByteArrayOutputStream();
         try {
             Ending ending = children.run(line, PROBE_SILENCE, in -> in.transferTo(bytes), new Cancellation());
             return ending.isGood() && bytes.size() > 0 ? Optional.of(bytes.toByteArray()) : Optional.empty();
@@ -292,14 +292,14 @@ public final class MediaEngine implements AutoCloseable {
         try {
             Ending ending = encode(arguments, _ -> {}, ProcessControl.of(new Cancellation()));
             if (!ending.isGood()) {
-                throw new docksort.problem.CoreException.ToolFailed(new Problem(
+                throw new CoreException.ToolFailed(new Problem(
                         "The media engine failed",
                         "exit code " + ending.exitCode() + ": " + String.join(" | ", ending.lastLines()),
                         "",
                         ""));
             }
         } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
+            throw new UncheckedIOException(e);
         }
     }
 
@@ -338,7 +338,7 @@ public final class MediaEngine implements AutoCloseable {
 
     private static String pattern(ClipSource.NumberedStills stills) {
         return stills.folder().toAbsolutePath().toString().replace("%", "%%")
-                + java.io.File.separator
+                + File.separator
                 + stills.prefix().replace("%", "%%")
                 + "%0" + stills.digits() + "d"
                 + stills.suffix().replace("%", "%%");

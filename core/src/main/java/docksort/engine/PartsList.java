@@ -7,6 +7,7 @@ import docksort.problem.Problem;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Base64;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
@@ -58,7 +59,7 @@ final class PartsList {
     /// begins, so that frames keep their place and the still before a gap is held.
     static List<String> ofStretches(ClipSource.NumberedStills stills, String pattern, FrameRate rate) {
         var list = new StringBuilder("ffconcat version 1.0\n");
-        var gaps = new java.util.HashSet<>(stills.missing());
+        var gaps = new HashSet<>(stills.missing());
         int number = stills.first();
         while (number <= stills.last()) {
             int from = number;

@@ -2,6 +2,7 @@ package docksort.engine;
 
 import docksort.files.UnpackedFile;
 import docksort.media.BurnIn;
+import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
@@ -34,7 +35,7 @@ final class PictureFilters {
             filters.add(reached.substring(0, reached.length() - 1));
         }
         form.range()
-                .filter(range -> order.source() instanceof docksort.media.ClipSource.NumberedStills)
+                .filter(range -> order.source() instanceof ClipSource.NumberedStills)
                 .ifPresent(range -> filters.add(
                         "trim=start_frame=" + range.first() + ":end_frame=" + range.end() + ",setpts=PTS-STARTPTS"));
         if (picture.rateKind() == VideoFacts.RateKind.VARIABLE || order.heldToEnd()) {

@@ -5,6 +5,7 @@ import docksort.media.FrameStructure;
 import docksort.media.Rational;
 import docksort.media.VideoFacts.RateKind;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 
 /// The rate of a stream and whether it holds, decided from time stamps. What headers state only helps to
@@ -77,7 +78,7 @@ record Timing(FrameRate rate, RateKind kind) {
 
     private static FrameRate exact(Rational measured, Optional<FrameRate> stated, Optional<FrameRate> average) {
         FrameRate common = FrameRate.nearestCommon(measured);
-        for (Optional<FrameRate> candidate : java.util.List.of(stated, average, Optional.of(common))) {
+        for (Optional<FrameRate> candidate : List.of(stated, average, Optional.of(common))) {
             if (candidate.isPresent() && near(candidate.get().exact(), measured, 2_000)) {
                 return candidate.get();
             }

@@ -6,6 +6,7 @@ import docksort.problem.Problem;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -102,7 +103,7 @@ public final class CopyFolder {
     private static void sweep(Path folder, String owner, List<Path> swept, int depth) {
         try (DirectoryStream<Path> entries = Files.newDirectoryStream(folder)) {
             for (Path entry : entries) {
-                if (Files.isDirectory(entry, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
+                if (Files.isDirectory(entry, LinkOption.NOFOLLOW_LINKS)) {
                     if (depth < 16) {
                         sweep(entry, owner, swept, depth + 1);
                     }

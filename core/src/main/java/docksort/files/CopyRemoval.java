@@ -9,14 +9,15 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
-/// The only way in which a file that was published is deleted again: it must lie below a root without any link
-/// on the way, below no arrival, be no original, and have no second name. What the file itself says it is, the
-/// caller asks before.
+/// The only way in which a file that was published is deleted again: it must lie below a root without any
+/// link on the way, below no arrival, be no original, and have no second name. What the file itself says
+/// it is, the caller asks before.
 public final class CopyRemoval {
     private final List<Path> arrivals;
     private final Set<Path> originals;
@@ -109,7 +110,7 @@ public final class CopyRemoval {
     /// @param trash empty to delete for good
     public Outcome remove(List<Removable> files, Optional<Trash> trash) {
         var gone = new ArrayList<Path>();
-        var left = new java.util.LinkedHashMap<Path, String>();
+        var left = new LinkedHashMap<Path, String>();
         for (Removable each : files) {
             Optional<String> refusal = refusal(each.root, each.file, each.bytes);
             if (refusal.isPresent()) {

@@ -1,18 +1,20 @@
 package docksort.files;
 
+import com.dynatrace.hash4j.hashing.HashValue128;
+import com.dynatrace.hash4j.hashing.Hashing;
 import docksort.media.Fingerprint;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HexFormat;
 import java.util.List;
-import net.openhft.hashing.LongTupleHashFunction;
 
-/// Fingerprints of files: size and the XXH3 128-bit hash of three windows of 64 KiB, at the head, the middle
-/// and the tail. Files that fit in the three windows are hashed whole.
+/// Fingerprints of files: size and the XXH3 128-bit hash of three windows of 64 KiB, at the head, the
+/// middle and the tail. Files that fit in the three windows are hashed whole.
 public final class Fingerprinter {
     private static final int WINDOW = 64 * 1024;
 
@@ -34,8 +36,8 @@ public final class Fingerprinter {
         }
     }
 
-    /// One fingerprint for several files that are one clip: their total size, and a hash over the fingerprints
-    /// of the first, the middle and the last one and over the number of files.
+    /// One fingerprint for several files that are one clip: their total size, and a hash over the
+    /// fingerprints of the first, the middle and the last one and over the number of files.
     public static Fingerprint ofAll(List<Path> files) throws IOException {
         long total = 0;
         for (Path file : files) {
@@ -43,7 +45,7 @@ public final class Fingerprinter {
         }
         String parts = files.size() + " " + of(files.getFirst()) + " " + of(files.get(files.size() / 2)) + " "
                 + of(files.getLast());
-        byte[] bytes = parts.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        byte[] bytes = parts.getBytes(StandardCharsets.UTF_8);
         return new Fingerprint(total, hash(bytes, bytes.length));
     }
 
@@ -61,9 +63,8 @@ public final class Fingerprinter {
     }
 
     private static String hash(byte[] bytes, int length) {
-        long[] words = LongTupleHashFunction.xx128().hashBytes(bytes, 0, length);
-        ByteBuffer out = ByteBuffer.allocate(16);
-        out.putLong(words[1]).putLong(words[0]);
-        return HexFormat.of().formatHex(out.array());
+        HashValue128 hash = Hashing.xxh3_128().hashBytesTo128Bits(bytes, 0, length);
+        HexFormat hex = HexFormat.of();
+        return hex.toHexDigits(hash.getMostSignificantBits()) + hex.toHexDigits(hash.getLeastSignificantBits());
     }
 }

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -41,7 +42,7 @@ public final class Mounts {
     public boolean answers(Path path) {
         Path point = points.get().stream()
                 .filter(path.toAbsolutePath().normalize()::startsWith)
-                .max(java.util.Comparator.comparingInt(Path::getNameCount))
+                .max(Comparator.comparingInt(Path::getNameCount))
                 .orElse(path.toAbsolutePath().getRoot());
         Question question = asked.compute(point, (_, last) -> last == null || isOld(last) ? begin(point) : last);
         try {
@@ -69,8 +70,8 @@ public final class Mounts {
         return question;
     }
 
-    /// The kernel's list is read without asking any of them. Other systems have no such file: there a volume that
-    /// does not answer is not told from one that does.
+    /// The kernel's list is read without asking any of them. Other systems have no such file: there a
+    /// volume that does not answer is not told from one that does.
     private static List<Path> listed() {
         Listing last = latest;
         if (System.nanoTime() - last.nanos < FRESH_NANOS) {

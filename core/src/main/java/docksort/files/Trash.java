@@ -1,5 +1,6 @@
 package docksort.files;
 
+import com.sun.jna.platform.FileUtils;
 import java.io.IOException;
 import java.nio.file.AtomicMoveNotSupportedException;
 import java.nio.file.FileAlreadyExistsException;
@@ -15,10 +16,11 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 
-/// The system's trash. On Linux by the freedesktop.org Trash specification 1.0: the home trash for files of its
-/// volume, a trash at the top of the volume for others; elsewhere by the system itself.
+/// The system's trash. On Linux by the freedesktop.org Trash specification 1.0: the home trash for files
+/// of its volume, a trash at the top of the volume for others; elsewhere by the system itself.
 public final class Trash {
     private static final DateTimeFormatter DATE = DateTimeFormatter.ISO_LOCAL_DATE_TIME;
     private static final int MOST_TRIES = 10_000;
@@ -51,7 +53,7 @@ public final class Trash {
     /// @throws IOException when it cannot be moved; it is where it was then
     public void take(Path file) throws IOException {
         if (!freedesktop) {
-            var system = com.sun.jna.platform.FileUtils.getInstance();
+            var system = FileUtils.getInstance();
             if (!system.hasTrash()) {
                 throw new IOException("this system has no trash");
             }
@@ -103,13 +105,13 @@ public final class Trash {
     private Optional<Path> topOf(Path file) throws IOException {
         Path near = home;
         while (!Files.exists(near)) {
-            near = java.util.Objects.requireNonNull(near.getParent());
+            near = Objects.requireNonNull(near.getParent());
         }
         FileStore own = Files.getFileStore(file);
         if (own.equals(Files.getFileStore(near))) {
             return Optional.empty();
         }
-        Path top = java.util.Objects.requireNonNull(file.toRealPath().getParent());
+        Path top = Objects.requireNonNull(file.toRealPath().getParent());
         for (Path up = top.getParent(); up != null && Files.getFileStore(up).equals(own); up = up.getParent()) {
             top = up;
         }
@@ -119,7 +121,7 @@ public final class Trash {
     private Object userId() throws IOException {
         Path near = home;
         while (!Files.exists(near)) {
-            near = java.util.Objects.requireNonNull(near.getParent());
+            near = Objects.requireNonNull(near.getParent());
         }
         return Files.getAttribute(near, "unix:uid", LinkOption.NOFOLLOW_LINKS);
     }

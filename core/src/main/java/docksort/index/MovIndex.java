@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
@@ -24,7 +25,7 @@ import java.util.Optional;
 public record MovIndex(int trackCount, List<MovTrack> tracks, List<String> complaints) {
     /// How many pictures of the first track the index lists behind the end of the file.
     public long missingAtEnd(Path file) throws IOException {
-        return tracks.isEmpty() ? 0 : tracks.getFirst().samples().behind(java.nio.file.Files.size(file));
+        return tracks.isEmpty() ? 0 : tracks.getFirst().samples().behind(Files.size(file));
     }
 
     private static final long LARGEST_HEADER = 192L * 1024 * 1024; // sample tables of a day at 60 fps

@@ -1,6 +1,7 @@
 package docksort.index;
 
 import docksort.media.FrameStructure;
+import java.util.stream.IntStream;
 
 /// The pictures of one track in decode order: when each is shown, whether decoding can start at it, its
 /// size and place in the file.
@@ -17,7 +18,7 @@ public sealed interface Samples permits SampleTable, FragmentTable {
 
     /// How many of them lie behind the end of a file, from the first such one on.
     default long behind(long fileBytes) {
-        int[] all = java.util.stream.IntStream.range(0, count()).toArray();
+        int[] all = IntStream.range(0, count()).toArray();
         long[] places = places(all);
         for (int i = 0; i < all.length; i++) {
             if (places[i] >= 0 && places[i] + size(i) > fileBytes) {

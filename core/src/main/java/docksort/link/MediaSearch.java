@@ -17,15 +17,17 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiConsumer;
 
-/// Searches a folder or a whole volume for originals and copies that are not in their place. A recording is
-/// recognised by its size and fingerprint, whatever its name and folder are now; a name alone proves nothing.
+/// Searches a folder or a whole volume for originals and copies that are not in their place. A recording
+/// is recognised by its size and fingerprint, whatever its name and folder are now; a name alone proves
+/// nothing.
 ///
-/// Files are listed once. Only those whose size one of the missing has are opened, and three small windows of
-/// each are read, so the cost is about a walk of the tree.
+/// Files are listed once. Only those whose size one of the missing has are opened, and three small
+/// windows of each are read, so the cost is about a walk of the tree.
 public final class MediaSearch {
     private final Cancellation cancellation;
     private final BiConsumer<Integer, Integer> progress;
@@ -78,7 +80,8 @@ public final class MediaSearch {
             }
         }
 
-        /// Name, size and header are those of the recording, but its content cannot be read: a person decides.
+        /// Name, size and header are those of the recording, but its content cannot be read: a person
+        /// decides.
         record ByHeader(Wanted wanted, ClipSource source, String how) implements Result {}
 
         /// Something of its name is there that is another recording.
@@ -109,7 +112,7 @@ public final class MediaSearch {
                 namesakes.putIfAbsent(each, source.head());
                 // A recording of several files is listed file by file; its first one tells where it could be.
                 if (each.source instanceof ClipSource.Spanned) {
-                    ofSize.add(each.source.movedTo(java.util.Objects.requireNonNull(
+                    ofSize.add(each.source.movedTo(Objects.requireNonNull(
                             source.head().toAbsolutePath().getParent())));
                 }
             }
@@ -161,8 +164,8 @@ public final class MediaSearch {
         return found;
     }
 
-    /// Gives every wanted one a place of its own: one recording that is wanted twice has two twins on the disk,
-    /// and each takes the one that is nearest to where it was.
+    /// Gives every wanted one a place of its own: one recording that is wanted twice has two twins on the
+    /// disk, and each takes the one that is nearest to where it was.
     private static List<Result> results(
             List<Wanted> wanted, Map<Fingerprint, List<ClipSource>> found, Map<Wanted, Path> namesakes) {
         Map<Fingerprint, List<Wanted>> twins = new LinkedHashMap<>();
@@ -247,8 +250,8 @@ public final class MediaSearch {
         return String.valueOf(name).toLowerCase(Locale.ROOT);
     }
 
-    /// What follows when one that was looked for was pointed out: everything else is looked for where it would
-    /// be if it had moved together with that one.
+    /// What follows when one that was looked for was pointed out: everything else is looked for where it
+    /// would be if it had moved together with that one.
     ///
     /// @param chosen the file that somebody pointed at
     /// @return the one pointed out first, then the others; those that are not there are left out
@@ -289,7 +292,7 @@ public final class MediaSearch {
     private static Path up(Path file, int steps) {
         Path up = file;
         for (int i = 0; i < steps; i++) {
-            up = java.util.Objects.requireNonNull(up.getParent());
+            up = Objects.requireNonNull(up.getParent());
         }
         return up;
     }

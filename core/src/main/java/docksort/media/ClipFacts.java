@@ -1,5 +1,6 @@
 package docksort.media;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -70,7 +71,7 @@ public record ClipFacts(
 
     /// The same with more complaints behind those there are.
     public ClipFacts withComplaints(List<String> more) {
-        var all = new java.util.ArrayList<>(findings.complaints());
+        var all = new ArrayList<>(findings.complaints());
         all.addAll(more);
         var with = new Findings(all, findings.contradictions(), findings.outOfReach());
         return new ClipFacts(container, video, audio, seconds, startTimecode, reel, recordedAt, size, with, tags);

@@ -2,6 +2,7 @@ package docksort.media;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 
@@ -119,7 +120,7 @@ public sealed interface ClipSource {
         @Override
         public List<Path> files() {
             var files = new ArrayList<Path>(last - first + 1);
-            var gaps = new java.util.HashSet<>(missing);
+            var gaps = new HashSet<>(missing);
             for (int number = first; number <= last; number++) {
                 if (!gaps.contains(number)) {
                     files.add(file(number));

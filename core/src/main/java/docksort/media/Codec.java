@@ -1,5 +1,7 @@
 package docksort.media;
 
+import java.util.Locale;
+
 /// A codec by the engine's name (`h264`) with the profile it states, empty when it states none.
 public record Codec(String name, String profile, int level) {
     public static final Codec NONE = new Codec("none", "", 0);
@@ -36,11 +38,12 @@ public record Codec(String name, String profile, int level) {
             case "qtrle" -> "Animation RLE";
             case "rawvideo" -> "uncompressed";
             case "none" -> "no picture";
-            default -> name.toUpperCase(java.util.Locale.ROOT);
+            default -> name.toUpperCase(Locale.ROOT);
         };
     }
 
-    /// Codecs in which every frame stands alone by definition. For the others only the stream itself can tell.
+    /// Codecs in which every frame stands alone by definition. For the others only the stream itself can
+    /// tell.
     public boolean isIntraByNature() {
         return switch (name) {
             case "prores",
@@ -68,8 +71,8 @@ public record Codec(String name, String profile, int level) {
         };
     }
 
-    /// Whether the engine's decoder can leave out half of each side while decoding (its `lowres` option), which
-    /// transforms of 8x8 coefficients and wavelets allow.
+    /// Whether the engine's decoder can leave out half of each side while decoding (its `lowres` option),
+    /// which transforms of 8x8 coefficients and wavelets allow.
     public boolean decodesHalf() {
         return switch (name) {
             case "mjpeg", "mpeg1video", "mpeg2video", "mpeg4", "jpeg2000" -> true;

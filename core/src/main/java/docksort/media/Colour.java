@@ -1,5 +1,8 @@
 package docksort.media;
 
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
 /// Colour tags as the stream states them, by the engine's names; empty where nothing is stated.
 public record Colour(String primaries, String transfer, String matrix, String range) {
     public static final Colour UNSTATED = new Colour("", "", "", "");
@@ -10,10 +13,10 @@ public record Colour(String primaries, String transfer, String matrix, String ra
     }
 
     public String label() {
-        String tags = java.util.stream.Stream.of(primaries, transfer, matrix)
+        String tags = Stream.of(primaries, transfer, matrix)
                 .filter(tag -> !tag.isEmpty())
                 .distinct()
-                .collect(java.util.stream.Collectors.joining("/"));
+                .collect(Collectors.joining("/"));
         String width = range.equals("pc") ? "full range" : range.equals("tv") ? "video range" : "";
         return tags.isEmpty() && width.isEmpty() ? "not stated" : (tags + " " + width).strip();
     }

@@ -1,5 +1,7 @@
 package docksort.media;
 
+import java.util.Locale;
+
 /// Width and height of a picture in samples.
 public record Raster(int width, int height) {
     public Raster {
@@ -10,10 +12,7 @@ public record Raster(int width, int height) {
 
     /// Reads `1920x1080`.
     public static Raster parse(String text) {
-        String[] sides = text.strip()
-                .toLowerCase(java.util.Locale.ROOT)
-                .replace('×', 'x')
-                .split("x", -1);
+        String[] sides = text.strip().toLowerCase(Locale.ROOT).replace('×', 'x').split("x", -1);
         if (sides.length != 2) {
             throw new IllegalArgumentException("not a raster: " + text);
         }

@@ -1,9 +1,11 @@
 package docksort.media;
 
+import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.math.RoundingMode;
 
-/// An exact fraction in lowest terms with a positive denominator. It is what times and ratios are counted in,
-/// because a `double` cannot hold 1/3 of a second or 30000/1001.
+/// An exact fraction in lowest terms with a positive denominator. It is what times and ratios are counted
+/// in, because a `double` cannot hold 1/3 of a second or 30000/1001.
 public record Rational(long numerator, long denominator) implements Comparable<Rational> {
     public static final Rational ZERO = new Rational(0, 1);
     private static final long SMALL = 1L << 31;
@@ -37,12 +39,12 @@ public record Rational(long numerator, long denominator) implements Comparable<R
                 return new Rational(
                         Long.parseLong(text.substring(0, slash)), Long.parseLong(text.substring(slash + 1)));
             }
-            var decimal = new java.math.BigDecimal(text);
+            var decimal = new BigDecimal(text);
             if (decimal.scale() < 0) {
                 decimal = decimal.setScale(0);
             }
             if (decimal.scale() > 17) {
-                decimal = decimal.setScale(17, java.math.RoundingMode.HALF_EVEN);
+                decimal = decimal.setScale(17, RoundingMode.HALF_EVEN);
             }
             return narrow(decimal.unscaledValue(), BigInteger.TEN.pow(decimal.scale()));
         } catch (NumberFormatException | ArithmeticException e) {

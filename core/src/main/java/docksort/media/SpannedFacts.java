@@ -1,6 +1,7 @@
 package docksort.media;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -81,11 +82,11 @@ public final class SpannedFacts {
         long frames = videos.stream().mapToLong(v -> v.frames().count()).sum();
         Frames.Origin origin = videos.stream()
                 .map(v -> v.frames().origin())
-                .max(java.util.Comparator.naturalOrder())
+                .max(Comparator.naturalOrder())
                 .orElse(Frames.Origin.ESTIMATED);
         Frames.Reach reach = videos.stream()
                 .map(v -> v.frames().reach())
-                .max(java.util.Comparator.naturalOrder())
+                .max(Comparator.naturalOrder())
                 .orElse(Frames.Reach.JUMP);
         var all = new Frames(frames, origin, first.frames().firstAt(), reach);
         return first.withFrames(all).withStructure(joinStructure(first, videos));

@@ -7,7 +7,6 @@ import docksort.files.Room;
 import docksort.files.TreeCopy;
 import docksort.media.ByteSize;
 import docksort.problem.CoreException.InputRefused;
-import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
 import docksort.run.ProgramVersion;
 import java.nio.file.Files;

@@ -7,7 +7,6 @@ import docksort.catalogue.Catalogue;
 import docksort.catalogue.WorkingCopy;
 import docksort.files.CopyFolder;
 import docksort.files.Volume;
-import docksort.problem.CoreException.StorageFailed;
 import docksort.sort.CopyPlace;
 import java.io.IOException;
 import java.nio.file.Files;

@@ -6,6 +6,7 @@ import docksort.media.ClipFacts;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.PixelFormat;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.ScanType;
@@ -15,6 +16,7 @@ import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 
 /// Holds the facts of a finished copy against its original's. A copy that differs in one of these is no
@@ -109,8 +111,7 @@ public final class CopyCheck {
     /// What the copy states of its colour must be what the original states; where one says nothing,
     /// nothing is held against the other.
     private static void colour(List<Finding> findings, VideoFacts original, CopyForm form, VideoFacts found) {
-        boolean converted =
-                form.toSdr() || original.isRgb() || found.pixels().chroma() == docksort.media.PixelFormat.Chroma.RGB;
+        boolean converted = form.toSdr() || original.isRgb() || found.pixels().chroma() == PixelFormat.Chroma.RGB;
         if (converted) {
             return;
         }
@@ -211,7 +212,7 @@ public final class CopyCheck {
     }
 
     private static String seconds(Rational seconds) {
-        return String.format(java.util.Locale.ROOT, "%.3f s", seconds.toDouble());
+        return String.format(Locale.ROOT, "%.3f s", seconds.toDouble());
     }
 
     private static String timecode(ClipFacts facts) {

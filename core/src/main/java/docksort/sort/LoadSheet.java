@@ -4,15 +4,18 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.files.Room;
 import docksort.media.ByteSize;
+import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.strain.Strain;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 
 /// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes and
 /// time, the room they need on each volume, and what is wrong with it.
@@ -60,8 +63,7 @@ public record LoadSheet(
         }
         List<VolumeLoad> volumes = byRoom.entrySet().stream()
                 .map(entry -> new VolumeLoad(entry.getKey(), entry.getValue()))
-                .sorted(java.util.Comparator.comparingLong(
-                        load -> -load.bytes().most().bytes()))
+                .sorted(Comparator.comparingLong(load -> -load.bytes().most().bytes()))
                 .toList();
         return new LoadSheet(sorted, copies, bytes, time, volumes, new Warnings(copies, volumes, planning).all());
     }
@@ -128,7 +130,7 @@ public record LoadSheet(
     }
 
     /// The most bytes that one copy may come to, with what its volume is left.
-    public static ByteSize most(Clip clip, Recipe recipe, docksort.media.CopyForm form, PastCopies pastCopies) {
+    public static ByteSize most(Clip clip, Recipe recipe, CopyForm form, PastCopies pastCopies) {
         long most =
                 PredictedBytes.of(form, clip, recipe.id(), pastCopies).most().bytes();
         return new ByteSize(most + VolumeLoad.SPARE_BYTES);
@@ -174,7 +176,7 @@ public record LoadSheet(
     }
 
     /// Only what is planned for some of the clips.
-    public LoadSheet only(java.util.Set<ClipId> clips, Planning planning) {
+    public LoadSheet only(Set<ClipId> clips, Planning planning) {
         return of(
                 sorted.stream().filter(s -> clips.contains(s.clip().id())).toList(),
                 copies.stream().filter(c -> clips.contains(c.clip().id())).toList(),

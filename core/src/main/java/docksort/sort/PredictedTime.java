@@ -1,6 +1,7 @@
 package docksort.sort;
 
 import java.time.Duration;
+import java.util.Locale;
 import java.util.Optional;
 
 /// How long copies will take on this machine, one after the other with all of it.
@@ -49,6 +50,6 @@ public record PredictedTime(double lowSeconds, double likelySeconds, double high
         if (seconds < 5_400) {
             return Math.round(seconds / 60) + " min";
         }
-        return String.format(java.util.Locale.ROOT, "%.1f h", seconds / 3_600);
+        return String.format(Locale.ROOT, "%.1f h", seconds / 3_600);
     }
 }

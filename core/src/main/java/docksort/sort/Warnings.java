@@ -5,6 +5,7 @@ import docksort.arrival.ClipId;
 import docksort.files.Volume;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
+import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.function.BiPredicate;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -186,7 +188,7 @@ final class Warnings {
     /// Light copies of one arrival whose rasters stand in different proportion to their originals of one
     /// raster.
     private void mixedFractions() {
-        record Group(ArrivalId arrival, docksort.media.Raster raster) {}
+        record Group(ArrivalId arrival, Raster raster) {}
         Map<Group, Map<Rational, List<PlannedCopy>>> groups = new HashMap<>();
         for (PlannedCopy copy : copies) {
             Optional<CopyForm> form = copy.form().filter(f -> f.target().isPresent());
@@ -266,7 +268,7 @@ final class Warnings {
                 .filter(copy -> copy.resolution() instanceof Recipe.Resolution.Impossible)
                 .collect(Collectors.groupingBy(
                         copy -> ((Recipe.Resolution.Impossible) copy.resolution()).why(),
-                        java.util.TreeMap::new,
+                        TreeMap::new,
                         Collectors.mapping(copy -> copy.clip().id(), Collectors.toList())));
         reasons.forEach((why, clips) -> add(
                 Weight.MISTAKE,

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 
@@ -90,7 +91,7 @@ public record CleanUp(List<Line> lines) {
     public List<Removable> removables(Map<String, Path> roots) {
         return going().stream()
                 .map(line -> new Removable(
-                        java.util.Objects.requireNonNull(roots.get(line.copy.rootId())),
+                        Objects.requireNonNull(roots.get(line.copy.rootId())),
                         line.copy.file(),
                         line.copy.place().bytes(),
                         line.files.subList(1, line.files.size())))

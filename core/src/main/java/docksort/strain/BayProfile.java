@@ -6,6 +6,7 @@ import docksort.media.VideoTarget;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.io.IOException;
+import java.util.Collections;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -27,7 +28,7 @@ public record BayProfile(
             new ObjectMapper().enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES);
 
     public BayProfile {
-        pixelsPerSecond = java.util.Collections.unmodifiableMap(new TreeMap<>(pixelsPerSecond));
+        pixelsPerSecond = Collections.unmodifiableMap(new TreeMap<>(pixelsPerSecond));
     }
 
     public static BayProfile of(String machine, double readBytesPerSecond, Map<VideoTarget, Double> pixelsPerSecond) {

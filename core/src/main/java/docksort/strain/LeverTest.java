@@ -12,15 +12,15 @@ import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.Measured;
 import docksort.media.Raster;
+import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 
-/// Carries out the measurements of [Lever] for one clip: rounds in turn, so that a busy moment of the machine
-/// does
-/// not fall on one change alone.
+/// Carries out the measurements of [Lever] for one clip: rounds in turn, so that a busy moment of the
+/// machine does not fall on one change alone.
 public final class LeverTest {
     private static final int ROUNDS = 3;
     private static final int SECONDS = 3;
@@ -54,7 +54,7 @@ public final class LeverTest {
                 return Optional.empty();
             }
             var copy = new ClipSource.SingleFile(scratch.file());
-            var fromStart = new Stretch(docksort.media.Rational.ZERO, stretch.frames());
+            var fromStart = new Stretch(Rational.ZERO, stretch.frames());
             var full = new double[ROUNDS];
             var reduced = new double[ROUNDS];
             var trial = new double[ROUNDS];

@@ -5,7 +5,6 @@ import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.Timecode;
-import docksort.problem.CoreException.InputRefused;
 import docksort.timeline.EditLines.Edit;
 import docksort.timeline.EditLines.Row;
 import java.nio.ByteBuffer;

@@ -5,12 +5,12 @@ import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.Timecode;
-import docksort.problem.CoreException.InputRefused;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -19,10 +19,11 @@ import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 
-/// A table of links (CSV, RFC 4180; also with semicolons or tabs): a row for each use of media, columns known
-/// by their heading in any order. `file` is needed; `track`, `name`, `reel`, `source in`, `source out`, `record
-/// in`, `record out` are read where they are there, `rate`, `frames` and `start timecode` are written where
-/// they are there. Other columns, and rows that are not pointed elsewhere, come out as they came in.
+/// A table of links (CSV, RFC 4180; also with semicolons or tabs): a row for each use of media, columns
+/// known by their heading in any order. `file` is needed; `track`, `name`, `reel`, `source in`, `source
+/// out`, `record in`, `record out` are read where they are there, `rate`, `frames` and `start timecode`
+/// are written where they are there. Other columns, and rows that are not pointed elsewhere, come out as
+/// they came in.
 public final class LinkTable implements TimelineDocument {
     private static final String FILE = "file";
     private static final String REVIEW = "docksort review";
@@ -253,8 +254,7 @@ public final class LinkTable implements TimelineDocument {
             }
         }
         if (!words.isEmpty()) {
-            var row = new ArrayList<>(
-                    java.util.Collections.nCopies(rows.getFirst().size(), ""));
+            var row = new ArrayList<>(Collections.nCopies(rows.getFirst().size(), ""));
             row.set(0, REVIEW + ": " + words);
             if (!texts.getLast().endsWith("\n")) {
                 texts.set(texts.size() - 1, texts.getLast() + lineEnd);

@@ -1,5 +1,6 @@
 package docksort.timeline;
 
+import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
@@ -45,8 +46,8 @@ public record MediaPath(Form form, String text) {
     private static final Pattern LONG = Pattern.compile("\\\\\\\\[?.]\\\\(UNC\\\\)?");
     private static final Set<String> THIS_MACHINE = Set.of("", "localhost", "127.0.0.1");
 
-    /// Kept as they are in a URL. RFC 3986 allows more in a path; `+` and `:` are escaped because some readers
-    /// take them for a space and for a scheme.
+    /// Kept as they are in a URL. RFC 3986 allows more in a path; `+` and `:` are escaped because some
+    /// readers take them for a space and for a scheme.
     private static final String KEPT = "-._~!$&'()*,;=@/";
 
     public MediaPath {
@@ -156,7 +157,7 @@ public record MediaPath(Form form, String text) {
         if (text.indexOf('%') < 0) {
             return Optional.of(text);
         }
-        var bytes = new java.io.ByteArrayOutputStream();
+        var bytes = new ByteArrayOutputStream();
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
             if (c == '%') {

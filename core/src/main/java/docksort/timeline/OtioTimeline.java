@@ -19,7 +19,6 @@ import docksort.files.Documents;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
-import docksort.problem.CoreException.InputRefused;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;

@@ -14,6 +14,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import org.junit.jupiter.api.AfterEach;
@@ -82,7 +83,7 @@ class StrangeArrivalsTest {
             Path file = shoot(folder.resolve(name + "-card").resolve(name), "320x180", 30, "-c:v", "mpeg2video");
             assertThat(facts(file).complaints()).as(name).noneMatch(words -> words.contains("its end is missing"));
             byte[] all = Files.readAllBytes(file);
-            Files.write(file, java.util.Arrays.copyOf(all, all.length * 6 / 10));
+            Files.write(file, Arrays.copyOf(all, all.length * 6 / 10));
             assertThat(facts(file).complaints()).as(name).anyMatch(words -> words.contains("its end is missing"));
         }
     }

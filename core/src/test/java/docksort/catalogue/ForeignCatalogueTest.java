@@ -3,6 +3,7 @@ package docksort.catalogue;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import docksort.arrival.ArrivalId;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -80,7 +81,7 @@ class ForeignCatalogueTest {
                 "INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, source_fingerprint) VALUES"
                         + " ('k', 'c', 'LIGHT', 'x', 'r', '" + path + "', 'READY', '1-" + "0".repeat(32) + "')");
         try (Catalogue catalogue = open()) {
-            var arrival = new docksort.arrival.ArrivalId("a");
+            var arrival = new ArrivalId("a");
             assertThatThrownBy(catalogue.clips()::all).isInstanceOf(CatalogueUnavailable.class);
             assertThatThrownBy(catalogue.copies()::all).isInstanceOf(CatalogueUnavailable.class);
             assertThatThrownBy(catalogue.arrivals()::unreadable).isInstanceOf(CatalogueUnavailable.class);

@@ -14,6 +14,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Objects;
 import java.util.Random;
 import net.openhft.hashing.LongHashFunction;
 import net.openhft.hashing.LongTupleHashFunction;
@@ -29,12 +30,13 @@ class ChecksumTest {
 
     private Path file(String name, String text) throws IOException {
         Path file = folder.resolve(name);
-        Files.createDirectories(java.util.Objects.requireNonNull(file.getParent()));
+        Files.createDirectories(Objects.requireNonNull(file.getParent()));
         return Files.writeString(file, text);
     }
 
-    /// md5: RFC 1321, A.5; sha1: RFC 3174, 7.3; xxh64, xxh3, xxh128: the tests of their published description
-    /// ("xxHash fast digest algorithm", from memory); c4: SMPTE ST 2114, the digest of nothing (from memory).
+    /// md5: RFC 1321, A.5; sha1: RFC 3174, 7.3; xxh64, xxh3, xxh128: the tests of their published
+    /// description ("xxHash fast digest algorithm", from memory); c4: SMPTE ST 2114, the digest of
+    /// nothing (from memory).
     @ParameterizedTest
     @CsvSource({
         "MD5, '', d41d8cd98f00b204e9800998ecf8427e",

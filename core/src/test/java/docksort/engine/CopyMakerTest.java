@@ -11,10 +11,14 @@ import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
@@ -145,10 +149,10 @@ class CopyMakerTest {
     }
 
     private boolean isInterlaced(Path file) throws InterruptedException {
-        var said = new java.util.ArrayList<String>();
+        var said = new ArrayList<String>();
         try {
             engine.probe(
-                    java.util.List.of(
+                    List.of(
                             "-v",
                             "error",
                             "-select_streams",
@@ -162,8 +166,8 @@ class CopyMakerTest {
                             "file:" + file),
                     ChildProcesses.OutputReader.lines(said::add),
                     new Cancellation());
-        } catch (java.io.IOException e) {
-            throw new java.io.UncheckedIOException(e);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
         return said.getFirst().startsWith("1");
     }
@@ -201,7 +205,7 @@ class CopyMakerTest {
     void aTurnedClipIsMadeUpright() throws InterruptedException {
         Path lying = new Footage(engine).clip(folder.resolve("lying.mov"), "640x360", "25", 5, "-c:v", "libx264");
         Path turned = folder.resolve("turned.mov");
-        engine.run(java.util.List.of("-display_rotation", "90", "-i", "file:" + lying, "-c", "copy", "file:" + turned));
+        engine.run(List.of("-display_rotation", "90", "-i", "file:" + lying, "-c", "copy", "file:" + turned));
         assertThat(facts(turned).video().orElseThrow().rotationDegrees()).isEqualTo(270);
         VideoFacts copy = copied(turned, VideoTarget.VC3_LB, new Raster(360, 640), Map.of())
                 .video()
@@ -229,7 +233,7 @@ class CopyMakerTest {
                     .as("%s", order.output())
                     .isEqualTo(made);
         }
-        assertThat(CopyCommand.arguments(together, java.util.Optional.empty(), 4))
+        assertThat(CopyCommand.arguments(together, Optional.empty(), 4))
                 .as("the cap is of the one input")
                 .containsSequence("-readrate", "4")
                 .containsOnlyOnce("-i");

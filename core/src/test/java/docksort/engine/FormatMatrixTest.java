@@ -10,16 +10,21 @@ import docksort.WithMedia;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
+import docksort.media.FrameStructure;
 import docksort.media.FrameStructure.Grouping;
 import docksort.media.Rational;
 import docksort.media.ScanType;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.assertj.core.api.SoftAssertions;
+import org.assertj.core.data.Offset;
+import org.assertj.core.data.Percentage;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -50,7 +55,7 @@ class FormatMatrixTest {
     }
 
     private static MediaEngine engine() {
-        return java.util.Objects.requireNonNull(located);
+        return Objects.requireNonNull(located);
     }
 
     static List<Case> cases() {
@@ -151,8 +156,7 @@ class FormatMatrixTest {
         if (picture.has("FrameRate") && !one.wants("vfr")) {
             softly.assertThat(video.rate().exact().toDouble())
                     .as("mediainfo rate")
-                    .isCloseTo(
-                            picture.path("FrameRate").asDouble(), org.assertj.core.data.Percentage.withPercentage(0.1));
+                    .isCloseTo(picture.path("FrameRate").asDouble(), Percentage.withPercentage(0.1));
         }
         if (picture.has("BitDepth") && !one.name().startsWith("prores-4444")) {
             softly.assertThat(video.pixels().bitDepth())
@@ -162,7 +166,7 @@ class FormatMatrixTest {
         if (picture.has("PixelAspectRatio")) {
             softly.assertThat(video.pixelAspect().toDouble())
                     .as("mediainfo pixel aspect")
-                    .isCloseTo(picture.path("PixelAspectRatio").asDouble(), org.assertj.core.data.Offset.offset(0.002));
+                    .isCloseTo(picture.path("PixelAspectRatio").asDouble(), Offset.offset(0.002));
         }
         if (picture.path("ScanType").asText("").equals("Interlaced")) {
             softly.assertThat(video.scan().isInterlaced()).as("mediainfo scan").isTrue();
@@ -202,8 +206,7 @@ class FormatMatrixTest {
         builder.environment()
                 .put("LD_LIBRARY_PATH", String.valueOf(engine().ffprobeProgram().getParent()));
         builder.redirectError(ProcessBuilder.Redirect.DISCARD);
-        List<String[]> pictures = new String(
-                        builder.start().getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8)
+        List<String[]> pictures = new String(builder.start().getInputStream().readAllBytes(), StandardCharsets.UTF_8)
                 .lines()
                 .filter(line -> !line.isBlank())
                 .map(line -> line.split(","))
@@ -212,7 +215,7 @@ class FormatMatrixTest {
             softly.assertThat(video.frames().count()).as("decoded frames").isEqualTo(pictures.size());
         }
         var structure = video.structure();
-        if (structure.extent() == docksort.media.FrameStructure.Extent.STRETCH) {
+        if (structure.extent() == FrameStructure.Extent.STRETCH) {
             return;
         }
         if (video.codec().name().equals("cfhd") || video.codec().name().equals("qtrle")) {
@@ -241,7 +244,7 @@ class FormatMatrixTest {
                 video.codec().name().equals("h264") || video.codec().name().equals("mpeg2video");
         if (ordered) {
             softly.assertThat(structure.kinds().stream()
-                            .filter(k -> k == docksort.media.FrameStructure.FrameKind.TWO_WAY)
+                            .filter(k -> k == FrameStructure.FrameKind.TWO_WAY)
                             .count())
                     .as("decoded B pictures")
                     .isEqualTo(kinds.getOrDefault(true, 0L));

@@ -19,7 +19,9 @@ import docksort.problem.CoreException.ToolFailed;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.AfterEach;
@@ -179,7 +181,7 @@ class FramePlayerTest {
         Path whole = new Footage(engine).clip(folder.resolve("b.mov"), "320x180", "25", 50, "-c:v", "mjpeg");
         FramePlayer.Footage cut = footage(whole);
         byte[] all = Files.readAllBytes(whole);
-        java.util.Arrays.fill(all, 60_000, 100_000, (byte) 0x5a); // a hole in the middle
+        Arrays.fill(all, 60_000, 100_000, (byte) 0x5a); // a hole in the middle
         Files.write(whole, all);
         assertThat(player.show(cut, 49, View.whole(32, 18)).width()).isEqualTo(32);
     }
@@ -251,7 +253,7 @@ class FramePlayerTest {
                 "-c:v",
                 "ffv1",
                 "file:" + copy));
-        var one = new Frames(1, Frames.Origin.COUNTED, java.util.Optional.empty(), Frames.Reach.COUNT);
+        var one = new Frames(1, Frames.Origin.COUNTED, Optional.empty(), Frames.Reach.COUNT);
         LumaFigures figures = LumaFigures.of(
                 player.show(new FramePlayer.Footage(still, one, FrameRate.FPS_25), 0, View.luma(640, 360)),
                 player.show(footage(copy), 0, View.luma(640, 360)));

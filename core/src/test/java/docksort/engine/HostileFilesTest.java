@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.Callable;
@@ -124,7 +125,7 @@ class HostileFilesTest {
         byte[] bytes = seed.clone();
         switch (turn % 5) {
             case 0 -> {
-                return java.util.Arrays.copyOf(bytes, random.nextInt(bytes.length));
+                return Arrays.copyOf(bytes, random.nextInt(bytes.length));
             }
             case 1 -> {
                 for (int i = 0; i < 1 + random.nextInt(40); i++) {
@@ -141,7 +142,7 @@ class HostileFilesTest {
             }
             case 3 -> {
                 int from = random.nextInt(bytes.length);
-                java.util.Arrays.fill(bytes, from, Math.min(bytes.length, from + random.nextInt(4_000)), (byte) 0);
+                Arrays.fill(bytes, from, Math.min(bytes.length, from + random.nextInt(4_000)), (byte) 0);
             }
             default -> {
                 int cut = random.nextInt(bytes.length);
@@ -228,8 +229,7 @@ class HostileFilesTest {
     }
 
     private static byte[] joined(byte[]... parts) {
-        int length =
-                java.util.Arrays.stream(parts).mapToInt(part -> part.length).sum();
+        int length = Arrays.stream(parts).mapToInt(part -> part.length).sum();
         ByteBuffer out = ByteBuffer.allocate(length);
         for (byte[] part : parts) {
             out.put(part);

@@ -11,8 +11,12 @@ import docksort.media.FrameStructure;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -175,7 +179,7 @@ class InspectorTest {
         assertThat(video.structure().keyframeInterval().meanFrames()).hasToString("100");
         assertThat(video.frames().count()).isEqualTo(1600);
         Path indexed = folder.resolve("large.mov");
-        engine.run(java.util.List.of("-i", "file:" + file, "-c", "copy", "file:" + indexed));
+        engine.run(List.of("-i", "file:" + file, "-c", "copy", "file:" + indexed));
         VideoFacts whole = video(indexed);
         assertThat(whole.structure().extent())
                 .as("an index is read whole, however large the file")
@@ -210,7 +214,7 @@ class InspectorTest {
     void unreadableFilesAreNamedWithTheReason() throws InterruptedException, IOException {
         Path whole = footage.clip(folder.resolve("whole.mov"), "320x180", "25", 50, "-c:v", "libx264");
         byte[] bytes = Files.readAllBytes(whole);
-        assertThat(reason(Files.write(folder.resolve("cut.mov"), java.util.Arrays.copyOf(bytes, bytes.length / 2))))
+        assertThat(reason(Files.write(folder.resolve("cut.mov"), Arrays.copyOf(bytes, bytes.length / 2))))
                 .contains("index is missing");
         assertThat(reason(Files.write(folder.resolve("empty.mov"), new byte[0])))
                 .contains("empty");
@@ -218,7 +222,7 @@ class InspectorTest {
                 .contains("text, not media");
         assertThat(reason(folder.resolve("gone.mov"))).contains("not there");
         byte[] noise = new byte[200_000];
-        new java.util.Random(7).nextBytes(noise);
+        new Random(7).nextBytes(noise);
         assertThat(reason(Files.write(folder.resolve("noise.mov"), noise))).isNotBlank();
     }
 
@@ -228,8 +232,8 @@ class InspectorTest {
         Path list = folder.resolve("list.mov");
         byte[] head = ("#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile:" + folder.resolve("secret.ts")
                         + "\n#EXT-X-ENDLIST\n")
-                .getBytes(java.nio.charset.StandardCharsets.UTF_8);
-        byte[] bytes = java.util.Arrays.copyOf(head, head.length + 4); // zero bytes at the end: not plain text
+                .getBytes(StandardCharsets.UTF_8);
+        byte[] bytes = Arrays.copyOf(head, head.length + 4); // zero bytes at the end: not plain text
         assertThat(look(Files.write(list, bytes))).isInstanceOf(Inspection.Unreadable.class);
     }
 
@@ -245,9 +249,9 @@ class InspectorTest {
         Path file = footage.clip(
                 folder.resolve("claims.mov"), "320x180", "25", 60, "-c:v", "libx264", "-g", "20", "-bf", "0");
         byte[] bytes = Files.readAllBytes(file);
-        String text = new String(bytes, java.nio.charset.StandardCharsets.ISO_8859_1);
+        String text = new String(bytes, StandardCharsets.ISO_8859_1);
         // Without its list of keyframes the index says that decoding can start at every picture.
-        Files.write(file, text.replace("stss", "free").getBytes(java.nio.charset.StandardCharsets.ISO_8859_1));
+        Files.write(file, text.replace("stss", "free").getBytes(StandardCharsets.ISO_8859_1));
         var known = (Inspection.Known)
                 new Inspector(engine).inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
         assertThat(known.facts().findings().contradictions())

@@ -13,9 +13,11 @@ import docksort.media.FrameStructure;
 import docksort.media.Rational;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
 import org.bytedeco.ffmpeg.avcodec.AVPacket;
 import org.bytedeco.ffmpeg.avformat.AVFormatContext;
@@ -113,7 +115,7 @@ class ScrubCostByDecodingTest {
                     boolean key = (packets.get(from).flags() & AV_PKT_FLAG_KEY) != 0;
                     if (key
                             && packets.get(from).pts() <= shown
-                            && java.util.Objects.equals(decode(from, target).get(shown), whole.get(shown))) {
+                            && Objects.equals(decode(from, target).get(shown), whole.get(shown))) {
                         counts.add(target - from + 1);
                         break;
                     }
@@ -146,7 +148,7 @@ class ScrubCostByDecodingTest {
             while (avcodec_receive_frame(decoder, frame) >= 0) {
                 var bytes = new byte[frame.linesize(0) * frame.height()];
                 frame.data(0).position(0).get(bytes);
-                found.put(frame.pts(), java.util.Arrays.hashCode(bytes));
+                found.put(frame.pts(), Arrays.hashCode(bytes));
             }
         }
 

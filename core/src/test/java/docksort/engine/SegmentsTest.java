@@ -15,6 +15,7 @@ import docksort.media.Raster;
 import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import java.io.IOException;
+import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -328,7 +329,7 @@ class SegmentsTest {
     @Test
     void whatIsBrokenIsMadeInOnePieceAndCancellingLeavesNothing() throws Exception {
         Path original = original(500);
-        try (var file = new java.io.RandomAccessFile(original.toFile(), "rw")) {
+        try (var file = new RandomAccessFile(original.toFile(), "rw")) {
             file.seek(file.length() / 2);
             file.write(new byte[400_000]);
         }

@@ -6,9 +6,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.CoreException.StorageFailed;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import net.openhft.hashing.LongTupleHashFunction;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -103,16 +107,24 @@ class FilesTest {
     @Test
     void fingerprintsTellFilesApartByAnyOfThreeWindowsAndBySize() throws IOException {
         byte[] bytes = new byte[1_000_000];
+        new Random(3).nextBytes(bytes);
         Path base = Files.write(folder.resolve("base"), bytes);
         var first = Fingerprinter.of(base);
         assertThat(Fingerprinter.of(Files.write(folder.resolve("same"), bytes))).isEqualTo(first);
         for (int at : new int[] {0, 500_000, 999_999}) {
             byte[] changed = bytes.clone();
-            changed[at] = 1;
+            changed[at] ^= 1;
             assertThat(Fingerprinter.of(Files.write(folder.resolve("changed" + at), changed)))
                     .as("byte %d", at)
                     .isNotEqualTo(first);
         }
+        // The windows as the page on fingerprints has them, hashed by an independent library.
+        byte[] windows = new byte[3 * 65_536];
+        System.arraycopy(bytes, 0, windows, 0, 65_536);
+        System.arraycopy(bytes, bytes.length / 2 - 32_768, windows, 65_536, 65_536);
+        System.arraycopy(bytes, bytes.length - 65_536, windows, 131_072, 65_536);
+        long[] words = LongTupleHashFunction.xx128().hashBytes(windows);
+        assertThat(first.hash()).isEqualTo(String.format(Locale.ROOT, "%016x%016x", words[1], words[0]));
         assertThat(Fingerprinter.of(Files.write(folder.resolve("longer"), new byte[1_000_001])))
                 .isNotEqualTo(first);
         assertThat(Fingerprinter.of(Files.write(folder.resolve("empty"), new byte[0]))
@@ -123,8 +135,8 @@ class FilesTest {
     @Test
     void replacingADocumentIsAllOrNothing() throws IOException {
         Path file = folder.resolve("cut.otio");
-        Documents.replace(file, "one".getBytes(java.nio.charset.StandardCharsets.UTF_8));
-        Documents.replace(file, "two".getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        Documents.replace(file, "one".getBytes(StandardCharsets.UTF_8));
+        Documents.replace(file, "two".getBytes(StandardCharsets.UTF_8));
         assertThat(file).hasContent("two");
         try (var list = Files.list(folder)) {
             assertThat(list).containsExactly(file);

@@ -23,6 +23,7 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -116,7 +117,7 @@ class AdoptionTest {
     }
 
     private Path folderOfCards() {
-        return java.util.Objects.requireNonNull(card.getParent());
+        return Objects.requireNonNull(card.getParent());
     }
 
     private Path small(String take, String as) throws IOException {

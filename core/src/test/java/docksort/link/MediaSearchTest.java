@@ -16,13 +16,15 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/// Finding recordings again by what they hold. A search never opens more than it must and never goes by a name.
+/// Finding recordings again by what they hold. A search never opens more than it must and never goes by a
+/// name.
 class MediaSearchTest {
     @TempDir
     Path folder = Path.of("");
@@ -31,7 +33,7 @@ class MediaSearchTest {
 
     private Path file(String name, byte[] bytes) throws IOException {
         Path file = folder.resolve(name);
-        Files.createDirectories(java.util.Objects.requireNonNull(file.getParent()));
+        Files.createDirectories(Objects.requireNonNull(file.getParent()));
         return Files.write(file, bytes);
     }
 
@@ -41,8 +43,8 @@ class MediaSearchTest {
         return content;
     }
 
-    /// A recording that was at a place before; what it held is written somewhere, its fingerprint taken, and it
-    /// is gone again.
+    /// A recording that was at a place before; what it held is written somewhere, its fingerprint taken,
+    /// and it is gone again.
     private Wanted wanted(String was, byte[] content) throws IOException {
         Path probe = file("probe.mov", content);
         var wanted =
@@ -55,8 +57,8 @@ class MediaSearchTest {
         return new MediaSearch(new Cancellation(), (_, _) -> {}).search(folder.resolve("now"), wanted, Set.of());
     }
 
-    /// 10,000 clips moved, renamed and put into other folders among look-alikes: same name and other content,
-    /// same size and other content, and the same content twice.
+    /// 10,000 clips moved, renamed and put into other folders among look-alikes: same name and other
+    /// content, same size and other content, and the same content twice.
     @Test
     void everyRightMatchIsFoundAmongTenThousandAndNoWrongOne() throws Exception {
         var wanted = new ArrayList<Wanted>();

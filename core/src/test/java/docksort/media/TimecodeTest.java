@@ -4,6 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.Locale;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import net.jqwik.api.constraints.LongRange;
 import org.jcodec.common.model.TapeTimecode;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -31,12 +37,42 @@ class TimecodeTest {
         assertThat(seen.frameOfDay()).as("SMPTE ST 12-1, from memory").isEqualTo(2_589_407);
     }
 
-    @Test
-    void everyLabelOfADropFrameDayReadsBackAsItsFrame() {
-        for (long frame = 0; frame < 2_589_408; frame += 7) {
-            var timecode = new Timecode(frame, 30, true);
-            assertThat(Timecode.parse(timecode.toString(), DROP).frameOfDay()).isEqualTo(frame);
+    @Provide
+    Arbitrary<FrameRate> rates() {
+        return Arbitraries.of(FrameRate.COMMON);
+    }
+
+    /// Labels read back as their frames, grow with them letter by letter, and go round with the day.
+    @Property
+    void labelsStandForTheirFrames(
+            @ForAll("rates") FrameRate rate,
+            @ForAll boolean drops,
+            @ForAll @LongRange(min = -10_000_000, max = 10_000_000) long frame,
+            @ForAll @LongRange(min = -5_000, max = 5_000) long step) {
+        boolean drop = drops && rate.allowsDropFrame();
+        var timecode = new Timecode(frame, rate.nominal(), drop);
+        assertThat(Timecode.parse(timecode.toString(), rate)).isEqualTo(timecode);
+        assertThat(timecode.plus(step).plus(-step)).isEqualTo(timecode);
+        assertThat(timecode.plus(step)).isEqualTo(new Timecode(frame + step, rate.nominal(), drop));
+        Timecode next = timecode.plus(1);
+        if (next.frameOfDay() > 0) {
+            assertThat(next.toString()).isGreaterThan(timecode.toString());
+        } else {
+            assertThat(next.toString()).matches("00:00:00" + (drop ? ";" : ":") + "000?");
         }
+    }
+
+    /// What is labelled by the clock lags behind it by less than 2 frames a minute and meets it every tenth:
+    /// 29.97 drop-frame is within 2.6 frames of real time in a day (SMPTE ST 12-1, from memory).
+    @Property
+    void dropFrameFollowsTheClock(@ForAll @LongRange(min = 0, max = 2_589_407) long frame) {
+        String[] part = new Timecode(frame, 30, true).toString().split("[:;]", -1);
+        double label = Integer.parseInt(part[0]) * 3600
+                + Integer.parseInt(part[1]) * 60
+                + Integer.parseInt(part[2])
+                + Integer.parseInt(part[3]) / 30.0;
+        double clock = frame * 1001 / 30_000.0;
+        assertThat(label - clock).isBetween(-2.7 / 29.97 - 0.061, 0.061 + 2.7 / 29.97);
     }
 
     /// Held against the arithmetic of an independent library (JCodec, `TapeTimecode`) on both sides of every

@@ -23,9 +23,11 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -91,7 +93,7 @@ class ComparisonTest {
     }
 
     private static Tried get(Map<String, Tried> byName, Recipe recipe) {
-        return java.util.Objects.requireNonNull(byName.get(recipe.label()), recipe.label());
+        return Objects.requireNonNull(byName.get(recipe.label()), recipe.label());
     }
 
     /// PSNR of two flat pictures that differ by d of 255 is 20 log10(255 / d), by its definition: here
@@ -114,7 +116,7 @@ class ComparisonTest {
                         new Cancellation())
                 .orElseThrow();
         double wanted = 10 * Math.log10(255.0 * 255 / (100 / 3.0));
-        assertThat(figures.psnr()).isCloseTo(wanted, org.assertj.core.data.Offset.offset(0.02));
+        assertThat(figures.psnr()).isCloseTo(wanted, Offset.offset(0.02));
         PictureLoss.Figures same = loss.of(
                         new ClipSource.SingleFile(one),
                         FrameRate.FPS_25,

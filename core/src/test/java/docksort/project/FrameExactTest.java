@@ -34,11 +34,13 @@ import docksort.run.Terms;
 import docksort.sort.Circumstances;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
+import docksort.sort.Placing;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.sort.SortBook;
 import docksort.strain.TimelineFormat;
 import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -47,6 +49,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
@@ -127,7 +130,7 @@ class FrameExactTest {
             assertThat(copies).hasSize(30);
             for (WorkingCopy copy : copies) {
                 assertThat(copy.state()).as("%s: %s", copy.file(), copy.note()).isEqualTo(CopyState.READY);
-                Clip clip = java.util.Objects.requireNonNull(clips.get(copy.clip()));
+                Clip clip = Objects.requireNonNull(clips.get(copy.clip()));
                 FrameRate rate = clip.facts().video().orElseThrow().rate();
                 var frames = new TreeSet<>(List.of(0L, FRAMES - 1L));
                 random.longs(10, 1, FRAMES - 1).forEach(frames::add);
@@ -157,8 +160,8 @@ class FrameExactTest {
             assertThat(copies).hasSize(2 * cases.size());
             var softly = new SoftAssertions();
             for (WorkingCopy copy : copies) {
-                Clip clip = java.util.Objects.requireNonNull(clips.get(copy.clip()));
-                Case one = java.util.Objects.requireNonNull(
+                Clip clip = Objects.requireNonNull(clips.get(copy.clip()));
+                Case one = Objects.requireNonNull(
                         cases.get(clip.source().head().getFileName().toString()));
                 softly.assertThat(copy.state())
                         .as("%s: %s", copy.file(), copy.note())
@@ -237,8 +240,7 @@ class FrameExactTest {
                 .redirectError(ProcessBuilder.Redirect.DISCARD);
         reader.environment()
                 .put("LD_LIBRARY_PATH", String.valueOf(engine.ffprobeProgram().getParent()));
-        List<Rational> times = new String(
-                        reader.start().getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8)
+        List<Rational> times = new String(reader.start().getInputStream().readAllBytes(), StandardCharsets.UTF_8)
                 .lines()
                 .filter(line -> !line.isBlank())
                 .map(line -> Rational.parse(line.split(",", 2)[0]))
@@ -283,8 +285,7 @@ class FrameExactTest {
     }
 
     private static Recipe recipe(String id, CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling) {
-        return Recipe.of(id, id, kind, encoding, wrapper, scaling)
-                .placed("{clip}_{recipe}", docksort.sort.Placing.ONE_FOLDER);
+        return Recipe.of(id, id, kind, encoding, wrapper, scaling).placed("{clip}_{recipe}", Placing.ONE_FOLDER);
     }
 
     /// A white frame and a click at the same moment, every second; also where frames come irregularly and

@@ -6,6 +6,7 @@ import docksort.Footage;
 import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
+import docksort.arrival.Unreadable;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
@@ -16,6 +17,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
@@ -63,7 +65,7 @@ class MeasurementsTest {
         try (Project again = open()) {
             Clip clip = again.clips().getFirst();
             ClipMeasurements kept =
-                    java.util.Objects.requireNonNull(again.measurements().all().get(clip.fingerprint()));
+                    Objects.requireNonNull(again.measurements().all().get(clip.fingerprint()));
             assertThat(kept.play().orElseThrow().value())
                     .as("a small clip plays")
                     .isGreaterThan(1);
@@ -156,7 +158,7 @@ class MeasurementsTest {
                                 public void clip(Clip clip) {}
 
                                 @Override
-                                public void unreadable(docksort.arrival.Unreadable file) {}
+                                public void unreadable(Unreadable file) {}
                             },
                             stop);
             assertThat(project.clips()).hasSizeLessThan(2);

@@ -15,6 +15,7 @@ import docksort.engine.MediaEngine;
 import docksort.media.BurnIn;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
+import docksort.media.CodedFrame;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.SoundForm;
@@ -39,6 +40,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import javax.imageio.ImageIO;
+import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -202,7 +204,7 @@ class RecipesMadeTest {
                 assertThat(facts(copy.file()).startTimecode().orElseThrow().frameOfDay())
                         .isEqualTo(10L * 3600 * 25 + frames.first());
                 assertThat(facts(copy.file()).audio().getFirst().seconds().toDouble())
-                        .isCloseTo(frames.count() / 25.0, org.assertj.core.data.Offset.offset(0.02));
+                        .isCloseTo(frames.count() / 25.0, Offset.offset(0.02));
             }
             project.plans().use(Map.of(clip.id(), List.of(new FrameRange(50, 10))), 0);
             assertThat(project.plans().loadSheet().wanted())
@@ -311,7 +313,7 @@ class RecipesMadeTest {
 
     private List<Integer> sizes(Path file) throws InterruptedException {
         return facts(file).video().orElseThrow().structure().frames().stream()
-                .map(docksort.media.CodedFrame::bytes)
+                .map(CodedFrame::bytes)
                 .toList();
     }
 

@@ -7,6 +7,7 @@ import docksort.Footage;
 import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
+import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Presence;
 import docksort.catalogue.WorkingCopy;
@@ -21,6 +22,7 @@ import docksort.media.ByteSize;
 import docksort.media.FrameRange;
 import docksort.media.Wrapper;
 import docksort.problem.CoreException.InputRefused;
+import docksort.run.CopyTags;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
 import docksort.sort.Recipe;
@@ -161,7 +163,7 @@ class StockWorkTest {
         assertThat(states()).containsOnly(CopyState.READY);
         assertThat(Files.exists(copies().stream()
                         .filter(copy -> copy.file().toString().endsWith("mxf"))
-                        .map(copy -> docksort.run.CopyTags.besides(copy.file()))
+                        .map(copy -> CopyTags.besides(copy.file()))
                         .findFirst()
                         .orElseThrow()))
                 .as("what a copy says of itself goes with it")
@@ -355,10 +357,9 @@ class StockWorkTest {
         project.close();
         Path there = folder.resolve("moved");
         Files.move(folder.resolve("volume"), there);
-        try (var desk = docksort.catalogue.Catalogue.open(
-                        folder.resolve("project/catalogue.db"), InstantSource.system(), "second desk");
-                var here = docksort.catalogue.Catalogue.open(
-                        folder.resolve("project/catalogue.db"), InstantSource.system(), "first desk")) {
+        try (var desk = Catalogue.open(folder.resolve("project/catalogue.db"), InstantSource.system(), "second desk");
+                var here =
+                        Catalogue.open(folder.resolve("project/catalogue.db"), InstantSource.system(), "first desk")) {
             var root = desk.roots().all().stream()
                     .filter(each -> each.name().equals("volume"))
                     .findFirst()

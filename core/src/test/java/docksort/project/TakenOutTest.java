@@ -12,6 +12,7 @@ import docksort.catalogue.TakenOut;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.files.ExclusiveLock;
 import docksort.link.CopyNames;
 import docksort.media.FrameRange;
 import docksort.problem.CoreException.InputRefused;
@@ -169,8 +170,7 @@ class TakenOutTest {
         project.plans().choose(List.of(clip("K0042")), Optional.of(List.of(full())));
         project.queue().enqueue(project.plans().loadSheet());
         Map<String, List<String>> before = everything();
-        try (var _ = docksort.files.ExclusiveLock.tryOn(folder.resolve("project/run.lock"))
-                .orElseThrow()) {
+        try (var _ = ExclusiveLock.tryOn(folder.resolve("project/run.lock")).orElseThrow()) {
             assertThatThrownBy(() -> project.takingOut().takeOut(arrival("CARD A")))
                     .isInstanceOf(InputRefused.class)
                     .hasMessageContaining("the run is making copies of it");

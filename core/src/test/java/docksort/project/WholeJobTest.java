@@ -3,6 +3,7 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.Footage;
 import docksort.WithMedia;
 import docksort.arrival.Clip;
@@ -20,17 +21,22 @@ import docksort.link.Relink;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CodedFrame;
+import docksort.media.FrameRate;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.CoreException.InputRefused;
 import docksort.run.RunSnapshot;
+import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
+import docksort.sort.VolumeLoad;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
 import docksort.timeline.TimelineDocument;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -173,8 +179,8 @@ class WholeJobTest {
     }
 
     private ClipFacts facts(Path file) throws InterruptedException {
-        var inspection = new Inspector(engine)
-                .inspect(new ClipSource.SingleFile(file), docksort.media.FrameRate.FPS_25, new Cancellation());
+        var inspection =
+                new Inspector(engine).inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation());
         return ((Inspection.Known) inspection).facts();
     }
 
@@ -265,8 +271,8 @@ class WholeJobTest {
     void aPlanThatCannotFitIsRefusedAndSaysWhatWould() throws InterruptedException {
         arrive();
         var sheet = project.plans().loadSheet();
-        var tiny = new docksort.sort.VolumeLoad(docksort.Clips.room("tiny", 51_000_000), sheet.bytes());
-        var tight = new docksort.sort.LoadSheet(
+        var tiny = new VolumeLoad(docksort.Clips.room("tiny", 51_000_000), sheet.bytes());
+        var tight = new LoadSheet(
                 sheet.sorted(), sheet.copies(), sheet.bytes(), sheet.time(), List.of(tiny), sheet.warnings());
         assertThat(tight.fits()).isFalse();
         assertThatThrownBy(() -> project.queue().enqueue(tight))
@@ -291,7 +297,7 @@ class WholeJobTest {
         Files.move(aside, first.file());
         project.stocktaking().refresh();
         assertThat(state(first)).isEqualTo(CopyState.READY);
-        Files.write(first.file(), new byte[] {1}, java.nio.file.StandardOpenOption.APPEND);
+        Files.write(first.file(), new byte[] {1}, StandardOpenOption.APPEND);
         project.stocktaking().refresh();
         assertThat(state(first)).isEqualTo(CopyState.SUSPECT);
         assertThat(project.plans().loadSheet().wanted())
@@ -386,9 +392,9 @@ class WholeJobTest {
                                 ServingOrder.ORIGINALS)
                         .changed())
                 .isEqualTo(2);
-        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var json = new ObjectMapper();
         assertThat(json.readTree(again.bytes())).isEqualTo(json.readTree(timeline()));
-        assertThat(new String(again.bytes(), java.nio.charset.StandardCharsets.UTF_8))
+        assertThat(new String(again.bytes(), StandardCharsets.UTF_8))
                 .as("numbers digit for digit")
                 .contains("1.50")
                 .contains("-23.0")

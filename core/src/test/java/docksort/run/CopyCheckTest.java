@@ -23,6 +23,7 @@ import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -62,7 +63,7 @@ class CopyCheckTest {
                 Optional.empty(),
                 new ByteSize(1),
                 Findings.NONE,
-                java.util.Map.of());
+                Map.of());
     }
 
     private static CopyCheck.Verdict check(ClipFacts copy) {

@@ -9,6 +9,8 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.files.Room;
+import docksort.media.ByteSize;
 import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.sort.Recipe;
@@ -16,10 +18,15 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.assertj.core.api.Assertions;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -144,7 +151,7 @@ class FaultsTest {
     }
 
     /// Looks until something is there, at most a minute; the loop ends as soon as it is.
-    private static <T> T await(java.util.concurrent.Callable<Optional<T>> look) throws Exception {
+    private static <T> T await(Callable<Optional<T>> look) throws Exception {
         long end = System.nanoTime() + TimeUnit.MINUTES.toNanos(1);
         while (System.nanoTime() < end) {
             Optional<T> found = look.call();
@@ -264,14 +271,14 @@ class FaultsTest {
     void aPausedRunBeginsNothingAndGoesOnAndALaterOneWaits() throws Exception {
         Path place = planned("paused");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            var later = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), true, 0);
+            var later = new Pace(Optional.of(Instant.now().plusSeconds(3_600)), Optional.empty(), true, 0);
             try (var waiting =
                     project.runs().start(Terms.fixed(2).at(later), () -> {}).orElseThrow()) {
                 assertThat(waiting.run().awaitEnd(Duration.ofMillis(300))).isFalse();
                 assertThat(waiting.run().snapshot().beginsAt()).isPresent();
                 assertThat(waiting.run().snapshot().count(CopyState.WAITING)).isEqualTo(3);
             }
-            var changes = new java.util.concurrent.LinkedBlockingQueue<Integer>();
+            var changes = new LinkedBlockingQueue<Integer>();
             try (var run = project.runs()
                     .start(
                             Terms.fixed(1).at(new Pace(Optional.empty(), Optional.empty(), true, 0)),
@@ -281,8 +288,7 @@ class FaultsTest {
                 while (run.run().snapshot().count(CopyState.WAITING)
                                 + run.run().snapshot().finished()
                         < 3) {
-                    assertThat(changes.poll(60, java.util.concurrent.TimeUnit.SECONDS))
-                            .isNotNull();
+                    assertThat(changes.poll(60, TimeUnit.SECONDS)).isNotNull();
                 }
                 long finished = run.run().snapshot().finished();
                 assertThat(finished).as("at most the one that was begun").isLessThanOrEqualTo(1);
@@ -298,7 +304,7 @@ class FaultsTest {
     @Test
     void heldStillNothingGoesOnAndNothingIsLost() throws Exception {
         Path place = planned("held");
-        var busy = new java.util.concurrent.atomic.AtomicBoolean();
+        var busy = new AtomicBoolean();
         OtherWork others = () -> busy.get() ? Optional.of("somebody works") : Optional.empty();
         Terms gentle = Terms.fixed(1)
                 .at(new Pace(Optional.empty(), Optional.empty(), true, 0))
@@ -427,7 +433,7 @@ class FaultsTest {
     void theOrderIsChangedKeptAndCopiesAreLeftOutAndPutBack() throws Exception {
         Path place = planned("ordered");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            var never = new Pace(Optional.of(java.time.Instant.now().plusSeconds(3_600)), Optional.empty(), false, 0);
+            var never = new Pace(Optional.of(Instant.now().plusSeconds(3_600)), Optional.empty(), false, 0);
             try (var locked =
                     project.runs().start(Terms.fixed(1).at(never), () -> {}).orElseThrow()) {
                 Run run = locked.run();
@@ -485,11 +491,11 @@ class FaultsTest {
                 == 0;
         try (Project project = Project.open(folder.resolve("tight"), engine, InstantSource.system())) {
             project.arrivals().add(card, ScanListener.none(), new Cancellation());
-            project.plans().choose(project.clips(), java.util.Optional.of(List.of(docksort.sort.Recipe.FULL_VC3)));
+            project.plans().choose(project.clips(), Optional.of(List.of(Recipe.FULL_VC3)));
             project.copyFolders().copiesInto(volume);
             var sheet = project.plans().loadSheet();
             long need = sheet.bytes().most().bytes();
-            long free = docksort.files.Room.of(volume).free().bytes();
+            long free = Room.of(volume).free().bytes();
             long missing = need + 50_000_000 - free;
             // Without the right to mount, the folder lies on a large volume, and the same plan fits.
             assertThat(sheet.fits()).isEqualTo(!mounted || missing <= 0);
@@ -498,9 +504,9 @@ class FaultsTest {
                         .as("the plan of %d is too large for %d", need, free)
                         .isPositive();
                 assertThat(sheet.missing().bytes()).isEqualTo(missing);
-                org.assertj.core.api.Assertions.assertThatThrownBy(
+                Assertions.assertThatThrownBy(
                                 () -> project.queue().enqueue(project.plans().loadSheet()))
-                        .hasMessageContaining(new docksort.media.ByteSize(missing) + " are missing")
+                        .hasMessageContaining(new ByteSize(missing) + " are missing")
                         .hasMessageContaining("Nothing was made");
             }
         } finally {
@@ -514,8 +520,7 @@ class FaultsTest {
         Files.createDirectories(copies.getParent());
         Files.writeString(copies, "a file where the folder for copies should be");
         try (Project project = Project.open(place, engine, InstantSource.system())) {
-            org.assertj.core.api.Assertions.assertThatThrownBy(
-                            () -> project.runs().start(1, () -> {}))
+            Assertions.assertThatThrownBy(() -> project.runs().start(1, () -> {}))
                     .hasMessageContaining(copies.toString())
                     .hasMessageContaining("Nothing was written");
             assertThat(project.queue().size()).isEqualTo(3);

@@ -2,6 +2,7 @@ package docksort.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.Decisions;
 import docksort.arrival.ClipId;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -16,22 +17,24 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
-import java.util.stream.IntStream;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.MethodSource;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
 
 /// The queue held against a plain list that is gone through for everything.
 class RunQueueTest {
     private static final int CLIPS = 4;
 
-    private final RunQueue queue = new RunQueue();
+    private RunQueue queue = new RunQueue();
     private final List<String> waiting = new ArrayList<>();
     private final List<String> held = new ArrayList<>();
     private final List<String> making = new ArrayList<>();
     private final Map<String, WorkingCopy> copies = new HashMap<>();
 
-    static IntStream seeds() {
-        return IntStream.range(0, 200);
+    @Provide
+    Arbitrary<Random> decisions() {
+        return Decisions.rows(1_000);
     }
 
     private WorkingCopy copy(int number) {
@@ -53,10 +56,11 @@ class RunQueueTest {
                 0);
     }
 
-    @ParameterizedTest
-    @MethodSource("seeds")
-    void doesWhatAListWould(int seed) {
-        var random = new Random(seed);
+    @Property(tries = 200)
+    void doesWhatAListWould(@ForAll("decisions") Random random) {
+        queue = new RunQueue();
+        List.of(waiting, held, making).forEach(List::clear);
+        copies.clear();
         int fresh = 0;
         for (int step = 0; step < 120; step++) {
             switch (random.nextInt(8)) {
@@ -68,7 +72,7 @@ class RunQueueTest {
                 case 6 -> takeOut(random);
                 default -> move(random);
             }
-            assertThat(queue.order()).as("seed %d, step %d", seed, step).isEqualTo(waiting);
+            assertThat(queue.order()).as("step %d", step).isEqualTo(waiting);
             assertThat(queue.held().keySet()).containsExactlyInAnyOrderElementsOf(held);
             assertThat(queue.hasWaiting()).isEqualTo(!waiting.isEmpty());
             assertThat(queue.isEmpty()).isEqualTo(waiting.isEmpty() && held.isEmpty());

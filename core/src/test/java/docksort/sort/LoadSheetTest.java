@@ -18,10 +18,12 @@ import docksort.sort.Warning.Remedy;
 import docksort.sort.Warning.Weight;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -45,7 +47,7 @@ class LoadSheetTest {
     }
 
     private static LoadSheet all(Recipe recipe, Clip... clips) {
-        var chosen = new java.util.HashMap<ClipId, List<String>>();
+        var chosen = new HashMap<ClipId, List<String>>();
         for (Clip clip : clips) {
             chosen.put(clip.id(), List.of(recipe.id()));
         }
@@ -327,7 +329,7 @@ class LoadSheetTest {
         assertThat(copy.bytes().pictureLikely()).isEqualTo(Math.round(usual * 0.55 * 84));
         assertThat(copy.bytes().pictureHigh() - copy.bytes().pictureLow())
                 .isLessThan((unknown.bytes().pictureHigh() - unknown.bytes().pictureLow()) / 3);
-        assertThat(copy.time().likelySeconds()).isCloseTo(0.84, org.assertj.core.data.Offset.offset(0.001));
+        assertThat(copy.time().likelySeconds()).isCloseTo(0.84, Offset.offset(0.001));
         assertThat(copy.time().label()).isEqualTo("about 1 s");
     }
 }

@@ -20,6 +20,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import org.assertj.core.api.Assertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -37,9 +38,8 @@ class RecipeTest {
     }
 
     /// The HD family of VC-3 at or below 1920x1080 where its raster exists, otherwise the
-    /// resolution-independent
-    /// one; ten bits only for sources over eight; 4444 for transparency (all common practice, no source; the
-    /// family's rasters: SMPTE ST 2019-1, from memory).
+    /// resolution-independent one; ten bits only for sources over eight; 4444 for transparency (all
+    /// common practice, no source; the family's rasters: SMPTE ST 2019-1, from memory).
     @ParameterizedTest
     @CsvSource({
         "VC3_BY_DEPTH, 1920x1080, 8, false, PROGRESSIVE, VC3_HD",
@@ -80,7 +80,7 @@ class RecipeTest {
         Recipe vc3 = recipe(CopyKind.FULL, Encoding.VC3_BY_DEPTH, Wrapper.MXF, new Scaling.Full());
         Clip fields = Clips.named("f")
                 .raster("720x576")
-                .scan(docksort.media.ScanType.TOP_FIELD_FIRST)
+                .scan(ScanType.TOP_FIELD_FIRST)
                 .clip();
         assertThat(vc3.resolve(fields, HD))
                 .isInstanceOfSatisfying(
@@ -264,14 +264,13 @@ class RecipeTest {
                 .isInstanceOfSatisfying(
                         Recipe.Resolution.Impossible.class,
                         no -> assertThat(no.why()).contains("does not take H.264"));
-        assertThat(mov.resolve(plain, HD, Optional.of(new docksort.media.FrameRange(0, 5))))
+        assertThat(mov.resolve(plain, HD, Optional.of(new FrameRange(0, 5))))
                 .isInstanceOf(Recipe.Resolution.Impossible.class);
         assertThat(mov.resolve(Clips.named("intra").bits(10).clip(), HD))
                 .as("the engine's MOV of it does not decode")
                 .isInstanceOf(Recipe.Resolution.Impossible.class);
         BurnIn name = new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP, "");
-        org.assertj.core.api.Assertions.assertThatThrownBy(() -> mov.drawing(List.of(name)))
-                .hasMessageContaining("cannot be changed");
+        Assertions.assertThatThrownBy(() -> mov.drawing(List.of(name))).hasMessageContaining("cannot be changed");
         assertThat(mov.mark()).isEqualTo(mov.renamed("other", "Other").mark());
         assertThat(mov.mark()).isNotEqualTo(mxf.mark());
     }

@@ -12,6 +12,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -94,8 +96,7 @@ class SortBookFileTest {
             })
     void aDamagedFileSaysWhereItIsWrong(String part, String damage, String told) {
         String text = new String(SortBookFile.write(everything()), StandardCharsets.UTF_8);
-        String damaged = text.replaceFirst(
-                java.util.regex.Pattern.quote(part), java.util.regex.Matcher.quoteReplacement(damage));
+        String damaged = text.replaceFirst(Pattern.quote(part), Matcher.quoteReplacement(damage));
         assertThat(damaged).isNotEqualTo(text);
         assertThatThrownBy(() -> SortBookFile.read(bytes(damaged), "/media/set.json"))
                 .hasMessageContaining("/media/set.json")

@@ -20,6 +20,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
@@ -38,7 +39,7 @@ class CleanUpTest {
     Path folder = Path.of("");
 
     private static Path write(Path file, int bytes) throws IOException {
-        Files.createDirectories(java.util.Objects.requireNonNull(file.getParent()));
+        Files.createDirectories(Objects.requireNonNull(file.getParent()));
         return Files.write(file, new byte[bytes]);
     }
 

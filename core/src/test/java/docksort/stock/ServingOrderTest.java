@@ -12,6 +12,12 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.Combinators;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -73,6 +79,49 @@ class ServingOrderTest {
                 ? copy.copy().file()
                 : CLIP.source().head();
         assertThat(by.file()).isEqualTo(file);
+    }
+
+    @Provide
+    Arbitrary<List<WorkingCopy>> anyCopies() {
+        Arbitrary<String> words = Combinators.combine(
+                        Arbitraries.of(CopyKind.values()),
+                        Arbitraries.of(CopyState.values()),
+                        Arbitraries.of(360, 540, 720, 1080),
+                        Arbitraries.of("", " stopped"))
+                .as((kind, state, height, stopped) -> kind.name() + " " + state.name() + " " + height + stopped);
+        return words.map(ServingOrderTest::copy).list().ofMaxSize(8);
+    }
+
+    /// Gone through one by one: nothing that may serve and comes earlier in the order, or is larger, is
+    /// passed over, and in which order copies are listed changes nothing.
+    @Property
+    void nothingBetterIsPassedOver(
+            @ForAll("anyCopies") List<WorkingCopy> copies, @ForAll("orders") ServingOrder order) {
+        Served served = order.serve(CLIP, copies, Presence.ONLINE);
+        List<WorkingCopy> able = copies.stream()
+                .filter(copy -> order.kinds().contains(copy.kind()))
+                .filter(WorkingCopy::mayServe)
+                .toList();
+        if (served instanceof Served.ByCopy by) {
+            assertThat(able).contains(by.copy());
+            assertThat(able).allSatisfy(other -> {
+                int earlier =
+                        order.kinds().indexOf(other.kind()) - order.kinds().indexOf(by.kind());
+                assertThat(earlier).isNotNegative();
+                if (earlier == 0) {
+                    assertThat(other.place().height())
+                            .isLessThanOrEqualTo(by.copy().place().height());
+                }
+            });
+        } else {
+            assertThat(able).isEmpty();
+        }
+        assertThat(order.serve(CLIP, copies.reversed(), Presence.ONLINE)).isEqualTo(served);
+    }
+
+    @Provide
+    Arbitrary<ServingOrder> orders() {
+        return Arbitraries.of(ServingOrder.ALL);
     }
 
     @Test

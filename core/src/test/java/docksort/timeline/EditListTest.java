@@ -3,6 +3,7 @@ package docksort.timeline;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import docksort.Decisions;
 import docksort.media.FrameRate;
 import docksort.media.Rational;
 import docksort.media.Timecode;
@@ -17,7 +18,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
-import java.util.stream.Stream;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -135,14 +139,13 @@ class EditListTest {
                 .hasMessageContaining("no line of it is an edit");
     }
 
-    static Stream<Long> seeds() {
-        return Stream.iterate(1L, seed -> seed + 1).limit(100);
+    @Provide
+    Arbitrary<Random> decisions() {
+        return Decisions.rows(100);
     }
 
-    @ParameterizedTest
-    @org.junit.jupiter.params.provider.MethodSource("seeds")
-    void writtenListsReadBackAsTheSameEvents(long seed) throws IOException {
-        var random = new Random(seed);
+    @Property(tries = 200)
+    void writtenListsReadBackAsTheSameEvents(@ForAll("decisions") Random random) throws IOException {
         FrameRate rate = List.of(FrameRate.FPS_25, new FrameRate(24, 1), DROP).get(random.nextInt(3));
         boolean drop = rate.equals(DROP);
         var lines = new ArrayList<EditListWriter.Line>();
@@ -165,7 +168,10 @@ class EditListTest {
                     "/media/Take " + i + " é.mov"));
             record = record.plus(frames);
         }
-        EditList read = EditList.open(list(EditListWriter.write("Cut\n7", rate, drop, lines)), rate);
+        Path file = Files.createTempFile("cut", ".edl");
+        Files.writeString(file, EditListWriter.write("Cut\n7", rate, drop, lines));
+        EditList read = EditList.open(file, rate);
+        Files.delete(file);
         assertThat(read.name()).isEqualTo("Cut 7");
         List<TimelineEvent> incoming = read.events().stream()
                 .filter(event -> event.use() instanceof SourceUse.Labels labels && !isOutgoing(event, labels))

@@ -4,10 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.media.FrameRate;
+import docksort.media.Timecode;
 import docksort.problem.CoreException.InputRefused;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -31,16 +33,12 @@ class LinkTableTest {
         LinkTable table = table(text);
         assertThat(table.events()).hasSize(2);
         TimelineEvent first = table.events().getFirst();
-        assertThat(first.media()).isEqualTo(new Mention("/m/A001.mov", java.util.List.of(), "N01", "A001", ""));
+        assertThat(first.media()).isEqualTo(new Mention("/m/A001.mov", List.of(), "N01", "A001", ""));
         assertThat(first.frames()).isEqualTo(50);
         assertThat(table.events().get(1).use()).isEqualTo(new SourceUse.Whole());
         assertThat(table.bytes()).asString().isEqualTo(text);
         var held = new MediaTarget.Held(
-                90_000,
-                100,
-                FrameRate.FPS_25,
-                true,
-                Optional.of(docksort.media.Timecode.parse("01:00:00:00", FrameRate.FPS_25)));
+                90_000, 100, FrameRate.FPS_25, true, Optional.of(Timecode.parse("01:00:00:00", FrameRate.FPS_25)));
         var copy = new MediaTarget("light", "/c/A;1.mov", "", "A;1.mov", Optional.of(held), Map.of(), false);
         assertThat(table.point(1, copy, _ -> false)).isTrue();
         table.markReview("on copies");

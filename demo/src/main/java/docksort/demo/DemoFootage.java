@@ -1,6 +1,8 @@
 package docksort.demo;
 
 import docksort.engine.MediaEngine;
+import java.awt.Color;
+import java.awt.RenderingHints;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.InputStream;
@@ -9,24 +11,28 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Executors;
 import java.util.function.Consumer;
 import javax.imageio.ImageIO;
 
-/// Makes the demo footage in a folder, once. The folder is the demo's own; what is in it may be thrown away.
+/// Makes the demo footage in a folder, once. The folder is the demo's own; what is in it may be thrown
+/// away.
 public final class DemoFootage {
     /// Changes whenever the footage does, so that an older cache is made anew.
     private static final String EDITION = "edition-4";
 
     private static final int STILLS = 48;
 
-    /// Fields of the strip in the upper left corner that tells a frame's number to programs, one for each bit,
-    /// the lowest on the left. Side and place of a field are shares of the picture's width and height.
+    /// Fields of the strip in the upper left corner that tells a frame's number to programs, one for each
+    /// bit, the lowest on the left. Side and place of a field are shares of the picture's width and
+    /// height.
     static final int STRIP_FIELDS = 12;
 
     static final String STRIP_LEFT = "0.03";
@@ -100,7 +106,7 @@ public final class DemoFootage {
         Path paint = Files.createDirectories(folder.resolve("paint"));
         Path font = paint.resolve("mono.ttf");
         try (InputStream in = MediaEngine.class.getResourceAsStream("IBMPlexMono-Regular.ttf")) {
-            Files.copy(java.util.Objects.requireNonNull(in), font, StandardCopyOption.REPLACE_EXISTING);
+            Files.copy(Objects.requireNonNull(in), font, StandardCopyOption.REPLACE_EXISTING);
         }
         ImageIO.setUseCache(false);
         write(sprite(), paint.resolve("sprite.png"));
@@ -319,11 +325,11 @@ public final class DemoFootage {
     private static BufferedImage sprite() {
         var image = new BufferedImage(64, 48, BufferedImage.TYPE_INT_ARGB);
         var g = image.createGraphics();
-        g.setRenderingHint(java.awt.RenderingHints.KEY_ANTIALIASING, java.awt.RenderingHints.VALUE_ANTIALIAS_ON);
-        g.setColor(new java.awt.Color(232, 214, 170, 230));
+        g.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
+        g.setColor(new Color(232, 214, 170, 230));
         g.fillOval(4, 6, 28, 24);
         g.fillOval(32, 6, 28, 24);
-        g.setColor(new java.awt.Color(90, 70, 50));
+        g.setColor(new Color(90, 70, 50));
         g.fillOval(28, 4, 8, 38);
         g.dispose();
         return image;
@@ -380,7 +386,7 @@ public final class DemoFootage {
     private void oddities() throws IOException {
         Path clips = folder.resolve(Shoot.CARD_N01).resolve("CLIPS");
         byte[] whole = Files.readAllBytes(clips.resolve("N01_C004.MOV"));
-        Files.write(clips.resolve("N01_C009.MOV"), java.util.Arrays.copyOf(whole, whole.length * 2 / 5));
+        Files.write(clips.resolve("N01_C009.MOV"), Arrays.copyOf(whole, whole.length * 2 / 5));
         Files.writeString(
                 folder.resolve(Shoot.CARD_N01).resolve("N01.XML"), "<card name=\"N01\"><clips>3</clips></card>\n");
         Path main = folder.resolve(Shoot.CARD_W21).resolve("MAIN");

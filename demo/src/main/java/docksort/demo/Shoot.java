@@ -1,6 +1,7 @@
 package docksort.demo;
 
 import java.util.List;
+import java.util.stream.Stream;
 
 /// What was recorded for *Night Optics*, and how.
 final class Shoot {
@@ -29,7 +30,7 @@ final class Shoot {
     }
 
     private static List<String> join(List<String> a, List<String> b) {
-        return java.util.stream.Stream.concat(a.stream(), b.stream()).toList();
+        return Stream.concat(a.stream(), b.stream()).toList();
     }
 
     static List<Take> takes() {
@@ -105,7 +106,8 @@ final class Shoot {
                 2);
     }
 
-    /// HD at 100 frames a second, without sound, and without companions: the camera records none at this rate.
+    /// HD at 100 frames a second, without sound, and without companions: the camera records none at this
+    /// rate.
     private static Take highSpeed(String name, Scene scene, int frames, String caption) {
         return new Take(
                 HIGH_SPEED + "/" + name + ".MOV",
@@ -149,8 +151,8 @@ final class Shoot {
                 4);
     }
 
-    /// The telescope's control program: frames come when something moves, a keyframe every ten seconds, three
-    /// B-frames.
+    /// The telescope's control program: frames come when something moves, a keyframe every ten seconds,
+    /// three B-frames.
     private static Take desk(String name, int frames, String caption) {
         return new Take(
                 DESK + "/" + name + ".mp4",

@@ -21,6 +21,7 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
@@ -71,7 +72,7 @@ class DemoCopiesTest {
                 if (copy.state() != CopyState.READY) {
                     continue;
                 }
-                VideoFacts picture = java.util.Objects.requireNonNull(clips.get(copy.clip()))
+                VideoFacts picture = Objects.requireNonNull(clips.get(copy.clip()))
                         .facts()
                         .video()
                         .orElseThrow();

@@ -3,6 +3,8 @@ package docksort.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
@@ -37,6 +39,7 @@ import docksort.timeline.MediaTarget;
 import docksort.timeline.TimelineDocument;
 import docksort.timeline.TimelineEvent;
 import java.io.IOException;
+import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -169,7 +172,7 @@ class DemoDispatchTest {
         project.timelineFiles().save(light, folder.resolve("light.otio"));
         TimelineDocument back = project.timelines().open(folder.resolve("light.otio"));
         project.serving().switchTo(conform(back), ServingOrder.ORIGINALS);
-        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var json = new ObjectMapper();
         assertThat(json.readTree(back.bytes())).isEqualTo(json.readTree(Files.readAllBytes(cut)));
         DepartureCheck check =
                 project.departures().check(conform(back), Purpose.FINISHING, true, (_, _) -> {}, () -> false);
@@ -248,10 +251,10 @@ class DemoDispatchTest {
     @Test
     @Order(3)
     void anEventOnAnUnknownStandInIsNamedUntilItIsSwitched() throws IOException {
-        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var json = new ObjectMapper();
         var tree = json.readTree(Files.readAllBytes(cut));
-        var clip = (com.fasterxml.jackson.databind.node.ObjectNode) tree.at("/tracks/children/0/children/0");
-        var references = (com.fasterxml.jackson.databind.node.ObjectNode) clip.get("media_references");
+        var clip = (ObjectNode) tree.at("/tracks/children/0/children/0");
+        var references = (ObjectNode) clip.get("media_references");
         references
                 .putObject("small")
                 .put("OTIO_SCHEMA", "ExternalReference.1")
@@ -296,16 +299,14 @@ class DemoDispatchTest {
     @Order(6)
     void framesThatARecordingLacksAreNamed() throws IOException {
         Path file = folder.resolve("long.otio");
-        var json = new com.fasterxml.jackson.databind.ObjectMapper();
+        var json = new ObjectMapper();
         var tree = json.readTree(Files.readAllBytes(cut));
-        ((com.fasterxml.jackson.databind.node.ObjectNode)
-                        tree.at("/tracks/children/0/children/0/source_range/duration"))
-                .put("value", 35.0);
+        ((ObjectNode) tree.at("/tracks/children/0/children/0/source_range/duration")).put("value", 35.0);
         Files.write(file, json.writeValueAsBytes(tree));
         DepartureCheck check = check(project.timelines().open(file), Purpose.FINISHING);
         assertThat(check.blocking().keySet()).containsExactly(Condition.RANGE);
         tree = json.readTree(Files.readAllBytes(cut));
-        ((com.fasterxml.jackson.databind.node.ObjectNode) tree.findValue("out_offset")).put("value", 4.0);
+        ((ObjectNode) tree.findValue("out_offset")).put("value", 4.0);
         Files.write(file, json.writeValueAsBytes(tree));
         assertThat(check(project.timelines().open(file), Purpose.FINISHING).findings())
                 .as("a dissolve needs frames that the event's own stretch does not count")
@@ -440,7 +441,7 @@ class DemoDispatchTest {
                                         elsewhere.resolve(parcel.timeline().getFileName()), FrameRate.FPS_25)
                                 .events())
                         .filteredOn(event -> !event.media().isEmpty())
-                        .allSatisfy(event -> assertThat(elsewhere.resolve(java.net.URLDecoder.decode(
+                        .allSatisfy(event -> assertThat(elsewhere.resolve(URLDecoder.decode(
                                         event.media().address().replace("+", "%2B"), StandardCharsets.UTF_8)))
                                 .isRegularFile());
             }

@@ -11,16 +11,19 @@ import docksort.arrival.ScanResult;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.media.CodedFrame;
 import docksort.media.FrameRate;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -122,7 +125,7 @@ class IndependentReadingTest {
     }
 
     private Clip clip(String name) {
-        return java.util.Objects.requireNonNull(clips.get(name), name);
+        return Objects.requireNonNull(clips.get(name), name);
     }
 
     @TestFactory
@@ -175,7 +178,7 @@ class IndependentReadingTest {
                             .count();
                     assertThat(intra == shown.size()).isEqualTo(wanted.intra);
                     long keys = video.structure().frames().stream()
-                            .filter(docksort.media.CodedFrame::key)
+                            .filter(CodedFrame::key)
                             .count();
                     assertThat(intra)
                             .as("intra frames decoded, keyframes inspected")
@@ -211,7 +214,7 @@ class IndependentReadingTest {
         Process process = builder.start();
         process.getOutputStream().close();
         List<String> lines;
-        try (var reader = process.inputReader(java.nio.charset.StandardCharsets.UTF_8)) {
+        try (var reader = process.inputReader(StandardCharsets.UTF_8)) {
             lines = reader.lines()
                     .filter(line -> line.contains("showinfo") && line.contains(" pts:") && line.contains(" fmt:"))
                     .toList();

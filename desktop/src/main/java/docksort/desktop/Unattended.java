@@ -31,8 +31,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
@@ -43,6 +45,7 @@ import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.scene.control.Button;
 import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
 
 /// Does the whole job through the window without anybody at it: adds the arrivals, plans, makes, checks,
 /// switches the timeline to copies and back, prints what it did, and leaves a picture of each station and a
@@ -174,7 +177,7 @@ final class Unattended {
                 "Arrivals: %d folders, %d clips, %d files that cannot be read",
                 view.arrivals().size(), view.clips().size(), view.unreadable().size());
         view.clips().forEach(clip -> {
-            var strain = java.util.Objects.requireNonNull(strains.get(clip.id()));
+            var strain = Objects.requireNonNull(strains.get(clip.id()));
             String codec = clip.facts()
                     .video()
                     .map(v -> v.codec().label() + " " + v.raster() + " "
@@ -273,7 +276,7 @@ final class Unattended {
     private void depart() throws InterruptedException, ExecutionException, TimeoutException {
         onWindow(() -> press("open-departure"));
         onWindow(() -> {
-            if (window.scene().lookup("#departure-delivery") instanceof javafx.scene.control.TextField field) {
+            if (window.scene().lookup("#departure-delivery") instanceof TextField field) {
                 field.setText("1920x1080"); // asked for once
             }
             press("departure-check");
@@ -345,7 +348,7 @@ final class Unattended {
 
     /// Waits for pictures to arrive and the layout to come to rest; nothing depends on how long it is.
     private static void settle(long millis) throws InterruptedException {
-        new java.util.concurrent.CountDownLatch(1).await(millis, TimeUnit.MILLISECONDS);
+        new CountDownLatch(1).await(millis, TimeUnit.MILLISECONDS);
     }
 
     private static void wait(CompletableFuture<Void> step)

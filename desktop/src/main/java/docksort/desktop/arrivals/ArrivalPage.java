@@ -8,22 +8,14 @@ import docksort.desktop.workshop.Insight;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Workshop;
 import docksort.media.FrameRate;
-import docksort.media.Measured;
-import docksort.media.Raster;
-import docksort.media.Rational;
-import docksort.media.VideoFacts;
 import docksort.strain.TimelineFormat;
-import docksort.strain.Verdict;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import java.util.stream.Collectors;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -33,6 +25,8 @@ import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
+import org.jspecify.annotations.Nullable;
 
 /// The docket while no clip is selected: what came in at one glance, what the project is, where clips
 /// lie, and the card calculator.
@@ -95,61 +89,14 @@ final class ArrivalPage {
     }
 
     private List<Node> glance() {
-        if (rows.isEmpty()) {
-            return List.of(Parts.wrapped("Nothing in this scope.", "quiet"));
-        }
+        var model = new ArrivalModel(rows, view.asideFiles());
         var lines = new ArrayList<Node>();
-        lines.add(Parts.wrapped(rows.size() + (rows.size() == 1 ? " clip, " : " clips, ") + length() + ", "
-                + new docksort.media.ByteSize(rows.stream()
-                        .mapToLong(row -> row.clip().facts().size().bytes())
-                        .sum())));
-        Map<Verdict, Long> verdicts =
-                rows.stream().collect(Collectors.groupingBy(ClipRow::verdict, TreeMap::new, Collectors.counting()));
-        verdicts.forEach((verdict, count) ->
-                lines.add(new HBox(10, ClipColumns.verdict(verdict), Parts.label(count.toString(), "mono"))));
-        lines.add(mix("Codecs", v -> v.codec().family()));
-        lines.add(mix("Rates", v -> v.rate().label() + (v.rateKind() == VideoFacts.RateKind.VARIABLE ? " VFR" : "")));
-        lines.add(mix("Rasters", v -> v.raster().toString()));
-        lines.add(mix(
-                "Pixel aspect", v -> v.isSquare() ? "square" : v.pixelAspect().toString()));
-        lines.add(mix("Depth, chroma", v -> v.pixels().label()));
-        lines.add(mix(
-                "Colour",
-                v -> v.colour().primaries().isEmpty()
-                        ? "not stated"
-                        : v.colour().primaries()));
-        long differ = rows.stream().filter(ClipRow.Known::differs).count();
-        lines.add(Parts.fact("Differ", differ + " of " + rows.size() + " from the project's timeline"));
-        if (view.asideFiles() > 0) {
-            lines.add(Parts.fact(
-                    "Left aside",
-                    view.asideFiles() + (view.asideFiles() == 1 ? " file that is" : " files that are")
-                            + " not footage: sidecars, notes, strays"));
-        }
+        lines.add(rows.isEmpty() ? Parts.wrapped(model.summary(), "quiet") : Parts.wrapped(model.summary()));
+        model.verdicts()
+                .forEach((verdict, count) ->
+                        lines.add(new HBox(10, ClipColumns.verdict(verdict), Parts.label(count.toString(), "mono"))));
+        model.facts().forEach(fact -> lines.add(Parts.fact(fact.name(), fact.value())));
         return lines;
-    }
-
-    private String length() {
-        long seconds = Math.round(rows.stream()
-                .mapToDouble(row -> row.clip().facts().seconds().toDouble())
-                .sum());
-        return docksort.desktop.parts.Words.of(java.time.Duration.ofSeconds(seconds));
-    }
-
-    /// How often each value occurs, the most frequent first.
-    private Node mix(String name, Function<VideoFacts, String> value) {
-        Map<String, Long> counts = rows.stream()
-                .flatMap(row -> row.video().stream())
-                .collect(Collectors.groupingBy(value, Collectors.counting()));
-        String words = counts.entrySet().stream()
-                .sorted(Map.Entry.<String, Long>comparingByValue(Comparator.reverseOrder())
-                        .thenComparing(Map.Entry.comparingByKey()))
-                .limit(6)
-                .map(entry -> entry.getKey() + " ×" + entry.getValue())
-                .collect(Collectors.joining(", "));
-        return Parts.fact(
-                name,
-                counts.isEmpty() ? "–" : words + (counts.size() > 6 ? " and " + (counts.size() - 6) + " more" : ""));
     }
 
     private Node again(Arrival known) {
@@ -175,49 +122,25 @@ final class ArrivalPage {
                 new TextField(format.raster().width() + "x" + format.raster().height());
         raster.setId("timeline-raster");
         raster.setAccessibleText("Raster of the timeline");
-        raster.setOnAction(_ -> {
-            if (!raster.getText().isBlank() && Typed.raster(raster.getText()).isEmpty()) {
-                workshop.arrivals().setFormat(with(format, Raster.parse(raster.getText()), format.pixelAspect()));
-            }
-        });
+        raster.setOnAction(
+                _ -> ArrivalModel.withRaster(format, raster.getText()).ifPresent(this::keep));
         var aspect = new TextField(format.pixelAspect().toString());
         aspect.setAccessibleText("Pixel aspect of the timeline");
-        aspect.setOnAction(_ -> {
-            if (Typed.pixelAspect(aspect.getText()).isEmpty()) {
-                workshop.arrivals()
-                        .setFormat(with(
-                                format,
-                                format.raster(),
-                                Rational.parse(aspect.getText().strip())));
-            }
-        });
+        aspect.setOnAction(
+                _ -> ArrivalModel.withPixelAspect(format, aspect.getText()).ifPresent(this::keep));
         ComboBox<FrameRate> rate = box(FrameRate.COMMON, format.rate(), FrameRate::label);
         rate.setId("timeline-rate");
         rate.setAccessibleText("Frame rate of the timeline");
-        rate.setOnAction(_ -> workshop.arrivals()
-                .setFormat(new TimelineFormat(
-                        format.raster(),
-                        rate.getValue(),
-                        format.pixelAspect(),
-                        format.primaries(),
-                        format.samplesPerSecond())));
+        rate.setOnAction(_ -> keep(ArrivalModel.withRate(format, rate.getValue())));
         ComboBox<String> primaries = box(PRIMARIES, format.primaries(), text -> text);
         primaries.setAccessibleText("Colour of the timeline");
-        primaries.setOnAction(_ -> workshop.arrivals()
-                .setFormat(new TimelineFormat(
-                        format.raster(),
-                        format.rate(),
-                        format.pixelAspect(),
-                        primaries.getValue(),
-                        format.samplesPerSecond())));
+        primaries.setOnAction(_ -> keep(ArrivalModel.withPrimaries(format, primaries.getValue())));
         ComboBox<Integer> sound = box(
                 SOUND_RATES,
                 format.samplesPerSecond(),
                 hertz -> String.format(Locale.ROOT, "%.1f kHz", hertz / 1000.0));
         sound.setAccessibleText("Sound rate of the timeline");
-        sound.setOnAction(_ -> workshop.arrivals()
-                .setFormat(new TimelineFormat(
-                        format.raster(), format.rate(), format.pixelAspect(), format.primaries(), sound.getValue())));
+        sound.setOnAction(_ -> keep(ArrivalModel.withSamples(format, sound.getValue())));
         return List.of(
                 setting("Raster", Parts.checked(raster, Typed::raster)),
                 setting("Rate", rate),
@@ -227,8 +150,8 @@ final class ArrivalPage {
                 Parts.wrapped("Clips that differ are marked in the list. Enter keeps what was typed.", "quiet"));
     }
 
-    private static TimelineFormat with(TimelineFormat format, Raster raster, Rational aspect) {
-        return new TimelineFormat(raster, format.rate(), aspect, format.primaries(), format.samplesPerSecond());
+    private void keep(TimelineFormat format) {
+        workshop.arrivals().setFormat(format);
     }
 
     private static <T> ComboBox<T> box(List<T> values, T now, Function<T, String> label) {
@@ -238,9 +161,9 @@ final class ArrivalPage {
         }
         var box = new ComboBox<T>();
         box.getItems().setAll(all);
-        box.setConverter(new javafx.util.StringConverter<>() {
+        box.setConverter(new StringConverter<>() {
             @Override
-            public String toString(@org.jspecify.annotations.Nullable T value) {
+            public String toString(@Nullable T value) {
                 return value == null ? "" : label.apply(value);
             }
 
@@ -259,48 +182,34 @@ final class ArrivalPage {
         title.setMinWidth(92);
         HBox.setHgrow(control, Priority.ALWAYS);
         var line = new HBox(8, title, control);
-        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
     private List<Node> volumes() {
         Whereabouts where = view.insight().whereabouts();
         var lines = new ArrayList<Node>();
-        if (where.volumes().isEmpty()) {
-            lines.add(Parts.wrapped("Nothing has come in yet.", "quiet"));
-        }
+        ArrivalModel.noVolume(where, view.clips().size()).ifPresent(words -> lines.add(Parts.wrapped(words, "quiet")));
         for (Whereabouts.OnVolume on : where.volumes()) {
             lines.add(volume(on, view.insight()));
         }
-        if (!where.away().isEmpty()) {
-            lines.add(Parts.wrapped(where.away().size() + " clips lie on a volume that is away.", "look"));
-        }
-        for (Whereabouts.Twins twins : where.twins().stream().limit(5).toList()) {
-            lines.add(Parts.wrapped("The same recording: " + twins.label()));
-        }
-        if (where.twins().size() > 5) {
-            lines.add(
-                    Parts.wrapped("and " + (where.twins().size() - 5) + " more: see \u201Cduplicates\u201D", "quiet"));
+        ArrivalModel.away(where).ifPresent(words -> lines.add(Parts.wrapped(words, "look")));
+        ArrivalModel.Twins twins = ArrivalModel.twins(where);
+        twins.labels().forEach(label -> lines.add(Parts.wrapped("The same recording: " + label)));
+        if (twins.more() > 0) {
+            lines.add(Parts.wrapped("and " + twins.more() + " more: see \u201Cduplicates\u201D", "quiet"));
         }
         return lines;
     }
 
     private Node volume(Whereabouts.OnVolume on, Insight insight) {
-        var volume = on.volume();
-        Optional<Measured> speed = on.clips().stream()
-                .flatMap(clip -> insight.measured(clip).volumeBytesPerSecond().stream())
-                .findFirst();
+        ArrivalModel.VolumeLine line = ArrivalModel.volume(on, insight);
         var page = new VBox(
                 3,
-                Parts.wrapped(ArrivalsModel.shortName(volume.name()), "mono"),
-                Parts.wrapped(
-                        volume.kind() + ", " + volume.fileSystem() + (volume.system() ? ", the system's own" : "")),
-                Parts.wrapped(on.clips().size() + " clips, " + on.bytes() + "; " + volume.free() + " of "
-                        + volume.total() + " free"),
-                Parts.wrapped(
-                        speed.map(s -> "read at " + s.dividedBy(1e6).label() + " MB/s")
-                                .orElse("read speed not measured"),
-                        "quiet"),
+                Parts.wrapped(line.name(), "mono"),
+                Parts.wrapped(line.kind()),
+                Parts.wrapped(line.room()),
+                Parts.wrapped(line.speed(), "quiet"),
                 Parts.button("Measure read speed", () -> workshop.measuring().measureVolume(on), "link"));
         page.getStyleClass().add("reason");
         return page;

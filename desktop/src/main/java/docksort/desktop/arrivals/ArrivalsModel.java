@@ -11,6 +11,7 @@ import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.ScanProgress;
 import docksort.desktop.workshop.Views;
 import docksort.media.Fingerprint;
+import docksort.media.VideoFacts;
 import docksort.stock.StockLine;
 import docksort.strain.Strain;
 import docksort.strain.StrainJudge;
@@ -23,6 +24,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
@@ -155,7 +157,7 @@ public final class ArrivalsModel {
                 .forEach(twins -> twinned.add(twins.clips().getFirst().fingerprint()));
     }
 
-    private long count(java.util.function.Predicate<ClipRow> test) {
+    private long count(Predicate<ClipRow> test) {
         return all.stream().filter(test).count();
     }
 
@@ -216,19 +218,15 @@ public final class ArrivalsModel {
     }
 
     private String summarise(ProjectView view) {
-        List<docksort.media.VideoFacts> videos = view.clips().stream()
+        List<VideoFacts> videos = view.clips().stream()
                 .flatMap(clip -> clip.facts().video().stream())
                 .toList();
         if (videos.isEmpty()) {
             return "";
         }
         long codecs = videos.stream().map(v -> v.codec().family()).distinct().count();
-        long rates =
-                videos.stream().map(docksort.media.VideoFacts::rate).distinct().count();
-        long aspects = videos.stream()
-                .map(docksort.media.VideoFacts::pixelAspect)
-                .distinct()
-                .count();
+        long rates = videos.stream().map(VideoFacts::rate).distinct().count();
+        long aspects = videos.stream().map(VideoFacts::pixelAspect).distinct().count();
         long differ = all.stream().filter(ArrivalsModel::differs).count();
         return codecs
                 + (codecs == 1 ? " codec, " : " codecs, ")

@@ -3,10 +3,9 @@ package docksort.desktop.arrivals;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.strain.CardClass;
-import docksort.strain.CardClass.Mode;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -31,10 +30,13 @@ final class CardPage {
         Runnable tell = () -> {
             CardClass card = (CardClass) group.getSelectedToggle().getUserData();
             list.getChildren()
-                    .setAll(CardClass.USUAL.stream()
-                            .map(mode -> line(card, mode))
-                            .toList());
-            own.getChildren().setAll(typed(card, main.getText(), proxy.getText()));
+                    .setAll(CardModel.usual(card).stream().map(CardPage::line).toList());
+            own.getChildren()
+                    .setAll(CardModel.typed(card, main.getText(), proxy.getText())
+                            .map(CardPage::line)
+                            .orElseGet(() -> Parts.wrapped(
+                                    "Type whole megabits a second; leave the second empty where there is no proxy.",
+                                    "quiet")));
         };
         for (CardClass card : CardClass.values()) {
             var button = new ToggleButton(card.name());
@@ -57,7 +59,7 @@ final class CardPage {
         page.add(list);
         page.add(Parts.label("Your camera's own figures", "caption"));
         var typed = new HBox(8, main, Parts.label("+", "quiet"), proxy, Parts.label("Mb/s", "quiet"));
-        typed.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        typed.setAlignment(Pos.CENTER_LEFT);
         page.add(typed);
         page.add(own);
         return page;
@@ -70,43 +72,21 @@ final class CardPage {
         return field;
     }
 
-    private static Node line(CardClass card, Mode mode) {
-        CardClass.Fit fit = card.fit(mode);
-        Label name = Parts.label(mode.name());
+    private static Node line(CardModel.Line of) {
+        Label name = Parts.label(of.name());
         name.setMinWidth(0);
-        String sum =
-                mode.mainMegabits() + mode.proxyMegabits().map(p -> " + " + p).orElse("");
         var line = new VBox(
                 1,
-                new HBox(8, name, Parts.spring(), Parts.label(sum, "mono")),
+                new HBox(8, name, Parts.spring(), Parts.label(of.megabits(), "mono")),
                 Parts.marked(
-                        switch (fit) {
+                        switch (of.fit()) {
                             case MAIN_AND_PROXY -> Mark.full();
                             case MAIN_ONLY, NO_PROXY_MADE -> Mark.open();
                             case TOO_SLOW -> Mark.cross("stop");
                         },
-                        fit.label()
-                                + (fit == CardClass.Fit.MAIN_AND_PROXY
-                                        ? ""
-                                        : CardClass.needed(mode)
-                                                .filter(needed -> needed != card)
-                                                .map(needed -> "; " + needed + " for all of it")
-                                                .orElse("")),
+                        of.words(),
                         "quiet"));
         line.getStyleClass().add("reason");
         return line;
-    }
-
-    private static Node typed(CardClass card, String main, String proxy) {
-        try {
-            int mainMegabits = Integer.parseInt(main.strip());
-            Optional<Integer> proxyMegabits =
-                    proxy.isBlank() ? Optional.empty() : Optional.of(Integer.parseInt(proxy.strip()));
-            return line(
-                    card, new Mode("Together, of " + card.megabitsPerSecond() + " Mb/s", mainMegabits, proxyMegabits));
-        } catch (NumberFormatException e) {
-            return Parts.wrapped(
-                    "Type whole megabits a second; leave the second empty where there is no proxy.", "quiet");
-        }
     }
 }

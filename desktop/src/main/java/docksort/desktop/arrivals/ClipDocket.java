@@ -8,6 +8,7 @@ import docksort.desktop.workshop.Insight;
 import docksort.desktop.workshop.MeasuringDesk;
 import docksort.desktop.workshop.Workshop;
 import docksort.media.AudioStream;
+import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
@@ -27,6 +28,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -70,7 +72,7 @@ final class ClipDocket {
                 page.add(new HBox(10, ClipColumns.verdict(verdict), Parts.label(count.toString(), "mono"))));
         page.add(Parts.fact(
                 "Size",
-                new docksort.media.ByteSize(rows.stream()
+                new ByteSize(rows.stream()
                                 .mapToLong(row -> row.clip().facts().size().bytes())
                                 .sum())
                         .toString()));
@@ -127,7 +129,7 @@ final class ClipDocket {
             page.add(picture(row));
         }
         var verdict = new HBox(10, ClipColumns.verdict(row), Parts.label("served by " + row.servedBy(), "quiet"));
-        verdict.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        verdict.setAlignment(Pos.CENTER_LEFT);
         page.add(verdict);
         if (row.clip().facts().isRateOpen()) {
             page.add(rateQuestion(List.of(row.clip())));
@@ -323,8 +325,7 @@ final class ClipDocket {
                         ? "none"
                         : facts.audio().stream().map(AudioStream::label).collect(Collectors.joining("; "))));
         lines.add(Parts.fact(
-                "Size",
-                facts.size() + ", " + String.format(java.util.Locale.ROOT, "%.1f Mb/s", facts.bitsPerSecond() / 1e6)));
+                "Size", facts.size() + ", " + String.format(Locale.ROOT, "%.1f Mb/s", facts.bitsPerSecond() / 1e6)));
         lines.add(Parts.fact("Shot", facts.recordedAt().orElse("not stated")));
         facts.complaints().forEach(said -> lines.add(Parts.fact("Complaint", said)));
         facts.findings().contradictions().forEach(two -> lines.add(Parts.fact("Two answers", two.label())));

@@ -3,6 +3,7 @@ package docksort.desktop.arrivals;
 import docksort.media.CodedFrame;
 import docksort.media.FrameStructure;
 import docksort.media.FrameStructure.FrameKind;
+import docksort.media.Rational;
 import docksort.media.ScrubCost;
 import java.util.List;
 import java.util.Locale;
@@ -13,8 +14,9 @@ import javafx.scene.shape.MoveTo;
 import javafx.scene.shape.Path;
 import javafx.scene.shape.Rectangle;
 
-/// A clip's frame structure as a band of ticks: height is bytes, colour and foot tell the kind. Intra frames
-/// stand on the full line, predicted ones are half as strong, two-way ones are thin and start above the line.
+/// A clip's frame structure as a band of ticks: height is bytes, colour and foot tell the kind. Intra
+/// frames stand on the full line, predicted ones are half as strong, two-way ones are thin and start
+/// above the line.
 ///
 /// With a listener, the group under the pointer is lit and what it costs to show its frames is told.
 public final class FrameRibbon extends Pane {
@@ -84,8 +86,7 @@ public final class FrameRibbon extends Pane {
         light.setX(from * STEP);
         light.setWidth((end - from) * STEP);
         light.setVisible(true);
-        ScrubCost cost = FrameStructure.of(
-                        frames.subList(from, end), FrameStructure.Extent.WHOLE, docksort.media.Rational.of(1))
+        ScrubCost cost = FrameStructure.of(frames.subList(from, end), FrameStructure.Extent.WHOLE, Rational.of(1))
                 .scrubCost();
         long bytes =
                 frames.subList(from, end).stream().mapToLong(CodedFrame::bytes).sum();

@@ -4,8 +4,11 @@ import docksort.desktop.parts.Parts;
 import docksort.strain.Verdict;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Consumer;
 import javafx.geometry.Rectangle2D;
 import javafx.scene.control.Label;
@@ -62,8 +65,7 @@ final class StrainMap extends Pane {
         for (Verdict verdict : Verdict.values()) {
             Path path = path("map-dot");
             path.getStyleClass()
-                    .add("map-"
-                            + verdict.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'));
+                    .add("map-" + verdict.name().toLowerCase(Locale.ROOT).replace('_', '-'));
             dots.put(verdict, path);
             getChildren().add(path);
         }
@@ -177,9 +179,7 @@ final class StrainMap extends Pane {
             double x = x((double) row.video().orElseThrow().pixelsPerSecond());
             var dot = new Dot(row, x, y(cost), radius);
             drawn.add(dot);
-            java.util.Objects.requireNonNull(dots.get(row.verdict()))
-                    .getElements()
-                    .addAll(shape(dot));
+            Objects.requireNonNull(dots.get(row.verdict())).getElements().addAll(shape(dot));
         }
         setAccessibleText(rows.size() + " clips by pixels a second and scrub cost");
     }
@@ -213,7 +213,7 @@ final class StrainMap extends Pane {
 
     private void drawSelected() {
         chosen.getElements().clear();
-        var wanted = new java.util.HashSet<>(selected);
+        var wanted = new HashSet<>(selected);
         for (Dot dot : drawn) {
             if (wanted.contains(dot.row)) {
                 chosen.getElements().addAll(circle(dot.x, dot.y, dot.radius + 3));

@@ -12,6 +12,7 @@ import docksort.desktop.workshop.DispatchDesk;
 import docksort.desktop.workshop.TimelineView;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Purpose;
+import docksort.media.Raster;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -70,7 +71,7 @@ final class DeparturePage {
         return new DeparturePage(desk, signedBy, back).page;
     }
 
-    private Optional<docksort.media.Raster> known() {
+    private Optional<Raster> known() {
         return desk.timeline().get().flatMap(TimelineView::delivery);
     }
 

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
+import javafx.geometry.Pos;
 import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -42,7 +43,7 @@ public final class TaskFields {
         Button button = Parts.button("Look", look, "main");
         button.setId(path.getId() + "-look");
         var line = new HBox(8, growing(Parts.checked(path, Typed::path)), choose, more, button);
-        line.setAlignment(javafx.geometry.Pos.TOP_LEFT);
+        line.setAlignment(Pos.TOP_LEFT);
         return line;
     }
 

@@ -4,6 +4,7 @@ import atlantafx.base.theme.PrimerLight;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
+import java.util.Objects;
 import javafx.application.Application;
 import javafx.scene.text.Font;
 
@@ -29,7 +30,6 @@ public final class Theme {
     }
 
     public static String stylesheet() {
-        return java.util.Objects.requireNonNull(Theme.class.getResource("theme.css"))
-                .toExternalForm();
+        return Objects.requireNonNull(Theme.class.getResource("theme.css")).toExternalForm();
     }
 }

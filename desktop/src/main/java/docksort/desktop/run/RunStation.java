@@ -14,9 +14,11 @@ import docksort.run.RunSnapshot.Phase;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import javafx.collections.ListChangeListener;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -200,7 +202,7 @@ public final class RunStation implements Station {
 
     private List<CopyProgress> chosen() {
         return table.getSelectionModel().getSelectedItems().stream()
-                .filter(java.util.Objects::nonNull)
+                .filter(Objects::nonNull)
                 .toList();
     }
 
@@ -241,7 +243,7 @@ public final class RunStation implements Station {
         words.setMinWidth(110);
         Label copy = Parts.label(workshop.sort().recipeLabel(row.copy().recipeId()), "quiet");
         var line = new HBox(12, name, bar, words, copy);
-        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 

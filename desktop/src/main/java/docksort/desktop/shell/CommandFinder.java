@@ -3,6 +3,7 @@ package docksort.desktop.shell;
 import docksort.desktop.parts.Parts;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -82,7 +83,7 @@ final class CommandFinder extends VBox {
         list.getItems()
                 .setAll(all.stream()
                         .filter(command -> command.matches(wanted))
-                        .sorted(java.util.Comparator.comparing(command ->
+                        .sorted(Comparator.comparing(command ->
                                 !command.name().toLowerCase(Locale.ROOT).startsWith(wanted.getFirst())))
                         .toList());
         list.getSelectionModel().selectFirst();

@@ -5,6 +5,7 @@ import docksort.desktop.parts.Station;
 import docksort.desktop.workshop.ProjectView;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.IntConsumer;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
@@ -53,7 +54,7 @@ final class FlowStrip extends HBox {
         var content = new VBox(6, head, line);
         content.setFillWidth(true);
         var tab = new ToggleButton();
-        tab.setId("station-" + station.name().toLowerCase(java.util.Locale.ROOT));
+        tab.setId("station-" + station.name().toLowerCase(Locale.ROOT));
         tab.setGraphic(content);
         tab.getStyleClass().setAll("station");
         tab.setMaxWidth(Double.MAX_VALUE);

@@ -6,6 +6,7 @@ import docksort.desktop.work.Job;
 import docksort.desktop.work.Jobs;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
+import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -23,7 +24,7 @@ final class JobsLine {
         this.jobs = jobs;
         line.setId("jobs");
         line.getStyleClass().add("jobs");
-        line.setRowValignment(javafx.geometry.VPos.CENTER);
+        line.setRowValignment(VPos.CENTER);
         jobs.all().addListener((ListChangeListener<Job>) this::changed);
         shown();
     }

@@ -31,6 +31,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextInputControl;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyCodeCombination;
@@ -39,6 +40,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /// The one window: flow strip, scope, station, docket, and the bottom line.
@@ -243,7 +245,7 @@ public final class Window {
                             .filter(what -> !what.equals(latest))
                             .map(what -> "Undo: " + (what.length() > 34 ? what.substring(0, 33) + "…" : what))
                             .orElse("Undo"));
-                    undo.setTooltip(new javafx.scene.control.Tooltip(
+                    undo.setTooltip(new Tooltip(
                             shown.undo().map(what -> "Takes back: " + what).orElse("Nothing can be taken back")));
                 }));
         var footer = new HBox(words, progress, Parts.spring(), room, last, undo, night);
@@ -272,7 +274,7 @@ public final class Window {
         }
         problem.ifPresent(what -> {
             var text = new VBox(2, Parts.wrapped(headline(what), "strong"), Parts.wrapped(advice(what)));
-            HBox.setHgrow(text, javafx.scene.layout.Priority.ALWAYS);
+            HBox.setHgrow(text, Priority.ALWAYS);
             Button close =
                     Parts.button("Put away", () -> workshop.troubles().latest().set(Optional.empty()));
             close.setId("put-away");

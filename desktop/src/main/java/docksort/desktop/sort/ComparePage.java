@@ -4,24 +4,16 @@ import docksort.arrival.Clip;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.workshop.Workshop;
 import docksort.files.Documents;
-import docksort.media.ByteSize;
-import docksort.media.CopyForm;
 import docksort.problem.CoreException;
-import docksort.sort.PlannedCopy;
-import docksort.sort.Recipe;
 import docksort.sort.SortBook;
 import docksort.sort.Tried;
 import docksort.strain.BayProfile;
-import docksort.strain.PlaybackBudget;
 import java.io.ByteArrayInputStream;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
-import java.util.stream.Collectors;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -40,19 +32,14 @@ final class ComparePage {
     private static final double WIDTH = 270;
 
     private final Workshop workshop;
-    private final SortBook book;
-    private final List<Clip> clips;
+    private final CompareModel model;
     private final Runnable done;
     private final VBox lines = new VBox(2);
     private final TextField streams = new TextField("3");
-    private final Map<String, Tried> tried = new HashMap<>();
-    private List<PlannedCopy> planned = List.of();
-    private Optional<BayProfile> bay = Optional.empty();
 
     ComparePage(Workshop workshop, SortBook book, List<Clip> clips, Runnable done) {
         this.workshop = workshop;
-        this.book = book;
-        this.clips = clips;
+        this.model = new CompareModel(book, clips);
         this.done = done;
         load();
     }
@@ -61,11 +48,10 @@ final class ComparePage {
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.button("Back to the load sheet", done, "link"));
         nodes.add(Parts.label("Recipes compared", "docket-name"));
-        nodes.add(
-                Parts.wrapped(clips.size() == 1 ? clips.getFirst().name() : clips.size() + " selected clips", "mono"));
-        Button trial = Parts.button("Try seconds of " + clips.getFirst().name(), this::tryOut);
+        nodes.add(Parts.wrapped(model.subject(), "mono"));
+        Button trial = Parts.button("Try seconds of " + model.first().name(), this::tryOut);
         trial.setId("try-recipes");
-        trial.setDisable(!clips.getFirst().facts().isDecodable());
+        trial.setDisable(!model.first().facts().isDecodable());
         nodes.add(trial);
         streams.setPrefWidth(46);
         streams.setId("streams");
@@ -85,9 +71,9 @@ final class ComparePage {
     private void load() {
         lines.getChildren().setAll(Parts.label("Reckoning…", "quiet"));
         workshop.sort()
-                .planned(clips, book.recipes())
+                .planned(model.clips(), model.recipes())
                 .thenAccept(copies -> Platform.runLater(() -> {
-                    planned = copies;
+                    model.plan(copies);
                     show();
                 }));
     }
@@ -95,9 +81,9 @@ final class ComparePage {
     /// Makes some seconds of the first clip by every recipe.
     CompletableFuture<Void> tryOut() {
         return workshop.sort()
-                .compare(clips.getFirst(), book.recipes())
+                .compare(model.first(), model.recipes())
                 .thenAccept(results -> Platform.runLater(() -> {
-                    results.forEach(result -> tried.put(result.name(), result));
+                    model.tried(results);
                     load();
                 }));
     }
@@ -109,7 +95,7 @@ final class ComparePage {
         Optional.ofNullable(chooser.showOpenDialog(lines.getScene().getWindow()))
                 .ifPresent(file -> {
                     try {
-                        bay = Optional.of(BayProfile.read(Documents.read(file.toPath()), file.toString()));
+                        model.playOn(BayProfile.read(Documents.read(file.toPath()), file.toString()));
                         show();
                     } catch (CoreException e) {
                         workshop.troubles().latest().set(Optional.of(e.problem()));
@@ -118,107 +104,31 @@ final class ComparePage {
     }
 
     private void show() {
-        if (planned.isEmpty()) {
-            return;
-        }
-        lines.getChildren().clear();
-        long original =
-                clips.stream().mapToLong(clip -> clip.facts().size().bytes()).sum();
-        long most = original;
-        for (Recipe recipe : book.recipes()) {
-            most = Math.max(most, likely(of(recipe)));
-        }
-        lines.getChildren()
-                .add(line(
-                        "The original", new ByteSize(original).label(), "", original, most, List.of(), "the original"));
-        for (Recipe recipe : book.recipes()) {
-            List<PlannedCopy> made =
-                    of(recipe).stream().filter(copy -> copy.form().isPresent()).toList();
-            if (made.isEmpty()) {
-                continue;
-            }
-            boolean exact = made.stream().allMatch(copy -> copy.bytes().isExact());
-            long likely = likely(made);
-            String time = made.stream()
-                    .map(PlannedCopy::time)
-                    .reduce((a, b) -> a.plus(b))
-                    .map(all -> all.label())
-                    .orElse("");
-            lines.getChildren()
-                    .add(line(
-                            recipe.label(),
-                            (exact ? "" : "about ") + new ByteSize(likely),
-                            time,
-                            likely,
-                            most,
-                            made,
-                            recipe.label()));
+        List<CompareModel.Line> all =
+                model.lines(streams.getText(), workshop.sort().volumeSpeed());
+        if (!all.isEmpty()) {
+            lines.getChildren().setAll(all.stream().map(ComparePage::line).toList());
         }
     }
 
-    private List<PlannedCopy> of(Recipe recipe) {
-        return planned.stream()
-                .filter(copy -> copy.recipe().id().equals(recipe.id()))
-                .toList();
-    }
-
-    private static long likely(List<PlannedCopy> copies) {
-        return copies.stream().mapToLong(copy -> copy.bytes().likely().bytes()).sum();
-    }
-
-    private Node line(
-            String title, String bytes, String time, long likely, long most, List<PlannedCopy> made, String name) {
+    private static Node line(CompareModel.Line of) {
         var bar = new Region();
         bar.getStyleClass().add("lever-bar");
-        bar.setMinSize(Math.max(2, WIDTH * likely / most), 6);
-        bar.setMaxSize(Math.max(2, WIDTH * likely / most), 6);
-        var box = new VBox(4, Parts.wrapped(title), bar);
-        box.getChildren().add(new HBox(10, Parts.label(bytes, "mono"), Parts.label(time, "quiet")));
-        String forms = made.stream()
-                .flatMap(copy -> copy.form().stream())
-                .map(form -> form.label())
-                .distinct()
-                .limit(3)
-                .collect(Collectors.joining(", "));
-        if (!forms.isEmpty()) {
-            box.getChildren().add(Parts.wrapped(forms, "quiet"));
-            made.stream()
-                    .findFirst()
-                    .flatMap(this::budget)
-                    .ifPresent(words -> box.getChildren().add(Parts.wrapped(words, "quiet")));
+        double width = Math.max(2, WIDTH * of.share());
+        bar.setMinSize(width, 6);
+        bar.setMaxSize(width, 6);
+        var box = new VBox(
+                4,
+                Parts.wrapped(of.title()),
+                bar,
+                new HBox(10, Parts.label(of.bytes(), "mono"), Parts.label(of.time(), "quiet")));
+        if (!of.forms().isEmpty()) {
+            box.getChildren().add(Parts.wrapped(of.forms(), "quiet"));
         }
-        Optional.ofNullable(tried.get(name))
-                .ifPresent(result -> box.getChildren().addAll(figures(result)));
+        of.budget().ifPresent(words -> box.getChildren().add(Parts.wrapped(words, "quiet")));
+        of.tried().ifPresent(result -> box.getChildren().addAll(figures(result)));
         box.getStyleClass().add("reason");
         return box;
-    }
-
-    private Optional<String> budget(PlannedCopy copy) {
-        try {
-            int count = Math.clamp(Integer.parseInt(streams.getText().strip()), 1, 99);
-            double frames = Math.max(1, copy.form().orElseThrow().frames());
-            Optional<Double> volume = workshop.sort().volumeSpeed();
-            return copy.form()
-                    .filter(form -> form.target().isPresent())
-                    .map(form -> PlaybackBudget.of(
-                                    count, form, copy.bytes().likely().bytes() / frames, volume, machine(copy, form))
-                            .sentence());
-        } catch (NumberFormatException e) {
-            return Optional.empty();
-        }
-    }
-
-    /// The machine that was chosen, or this one as far as the recipe was tried here.
-    private Optional<BayProfile> machine(PlannedCopy copy, CopyForm form) {
-        return bay.or(() -> Optional.ofNullable(tried.get(copy.recipe().label()))
-                .map(result -> BayProfile.of(
-                        "this machine",
-                        0,
-                        Map.of(
-                                form.target().orElseThrow(),
-                                result.playRatio().median()
-                                        * form.rate().exact().toDouble()
-                                        * form.raster().pixels()))));
     }
 
     private static List<Node> figures(Tried result) {

@@ -2,10 +2,9 @@ package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
 import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.TaskLine;
 import docksort.desktop.workshop.Workshop;
 import docksort.media.BurnIn;
-import docksort.media.FrameRate;
-import docksort.media.SoundForm;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
@@ -17,15 +16,16 @@ import docksort.sort.SortBook;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import javafx.application.Platform;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
@@ -34,21 +34,8 @@ import javafx.scene.layout.VBox;
 
 /// Edits one recipe. Parts that do not go together are told at once, and such a recipe cannot be saved.
 final class RecipePage {
-    private static final List<Scaling> SCALINGS = List.of(
-            new Scaling.Full(),
-            new Scaling.PerSide(2),
-            new Scaling.PerSide(4),
-            new Scaling.PerSide(8),
-            new Scaling.PerSide(16),
-            new Scaling.FitLines(List.of(1080, 720)),
-            new Scaling.FitLines(List.of(720)),
-            new Scaling.FitLines(List.of(540)),
-            new Scaling.FitTimeline());
-
     private final Workshop workshop;
-    private final SortBook book;
-    private final Recipe from;
-    private final boolean isNew;
+    private final RecipeModel model;
     private final Optional<Clip> example;
     private final Runnable done;
     private final TextField name = new TextField();
@@ -77,49 +64,39 @@ final class RecipePage {
     /// @param example a clip to show the outcome for
     RecipePage(Workshop workshop, SortBook book, Recipe from, boolean isNew, Optional<Clip> example, Runnable done) {
         this.workshop = workshop;
-        this.book = book;
-        this.from = from;
-        this.isNew = isNew;
+        this.model = new RecipeModel(book, from, isNew);
         this.example = example;
         this.done = done;
         save = Parts.button("Save", this::save, "main");
         save.setId("save-recipe");
         name.setId("recipe-name");
-        String title = isNew ? from.name() + ", mine" : from.name();
-        name.setText(title.substring(0, Math.min(60, title.length())));
-        kind = box(List.of(CopyKind.values()), from.kind(), CopyKind::label);
-        encoding = box(List.of(Encoding.values()), from.encoding(), Encoding::label);
+        RecipeModel.Draft start = model.start();
+        name.setText(start.name());
+        kind = box(List.of(CopyKind.values()), start.kind(), CopyKind::label);
+        encoding = box(List.of(Encoding.values()), start.encoding(), Encoding::label);
         encoding.setId("recipe-codec");
-        wrapper = box(List.of(Wrapper.values()), from.wrapper(), Wrapper::label);
+        wrapper = box(List.of(Wrapper.values()), start.wrapper(), Wrapper::label);
         wrapper.setId("recipe-container");
-        var scalings = new ArrayList<>(SCALINGS);
-        if (!scalings.contains(from.scaling())) {
-            scalings.add(from.scaling());
-        }
-        scaling = box(scalings, from.scaling(), Scaling::label);
+        scaling = box(model.scalings(), start.scaling(), Scaling::label);
         scaling.setId("recipe-raster");
-        placing = box(List.of(Placing.values()), from.placing(), Placing::label);
-        bits = box(List.of(0, 16, 24), from.sound().bits(), b -> b == 0 ? "kept" : b + " bit");
-        var rates = new ArrayList<>(List.of(0, 44_100, 48_000, 96_000));
-        if (!rates.contains(from.sound().samplesPerSecond())) {
-            rates.add(from.sound().samplesPerSecond());
-        }
-        sampleRate = box(rates, from.sound().samplesPerSecond(), rate -> rate == 0 ? "kept" : rate + " Hz");
-        conform.setText(from.conformTo().map(FrameRate::toString).orElse(""));
+        placing = box(List.of(Placing.values()), start.placing(), Placing::label);
+        bits = box(List.of(0, 16, 24), start.bits(), b -> b == 0 ? "kept" : b + " bit");
+        sampleRate = box(model.sampleRates(), start.sampleRate(), rate -> rate == 0 ? "kept" : rate + " Hz");
+        conform.setText(start.conform());
         conform.setPromptText("as found");
-        muted.setText(String.join(
-                ", ", from.sound().muted().stream().map(String::valueOf).toList()));
+        muted.setText(start.muted());
         muted.setPromptText("none, or 3, 4");
-        naming.setText(from.naming());
+        naming.setText(start.naming());
+        words.setText(start.words());
         words.setPromptText("words of the text");
         words.setAccessibleText("Words of the text");
-        alpha.setSelected(from.keepsAlpha());
-        square.setSelected(from.squarePixels());
-        deinterlace.setSelected(from.deinterlaces());
-        sdr.setSelected(from.toSdr());
-        hardware.setSelected(from.hardware());
+        alpha.setSelected(start.alpha());
+        square.setSelected(start.square());
+        deinterlace.setSelected(start.deinterlace());
+        sdr.setSelected(start.sdr());
+        hardware.setSelected(start.hardware());
         for (BurnIn.What what : BurnIn.What.values()) {
-            burnIns.put(what, burnIn(what));
+            burnIns.put(what, burnIn(Optional.ofNullable(start.burnIns().get(what))));
         }
         for (TextField field : List.of(name, conform, muted, naming, words)) {
             field.textProperty().subscribe(_ -> changed());
@@ -141,22 +118,19 @@ final class RecipePage {
         return box;
     }
 
-    private ComboBox<Optional<BurnIn.At>> burnIn(BurnIn.What what) {
-        Optional<BurnIn> had =
-                from.burnIns().stream().filter(b -> b.what() == what).findFirst();
-        had.filter(b -> what == BurnIn.What.TEXT).ifPresent(b -> words.setText(b.text()));
+    private ComboBox<Optional<BurnIn.At>> burnIn(Optional<BurnIn.At> chosen) {
         var places = new ArrayList<Optional<BurnIn.At>>();
         places.add(Optional.empty());
         for (BurnIn.At at : BurnIn.At.values()) {
             places.add(Optional.of(at));
         }
-        return box(places, had.map(BurnIn::at), at -> at.map(BurnIn.At::label).orElse("not drawn"));
+        return box(places, chosen, at -> at.map(BurnIn.At::label).orElse("not drawn"));
     }
 
     List<Node> nodes() {
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.button("Back to the recipes", done, "link"));
-        nodes.add(Parts.wrapped(isNew ? "New recipe" : from.name(), "docket-name"));
+        nodes.add(Parts.wrapped(model.title(), "docket-name"));
         nodes.add(named("name", name));
         nodes.add(named("copy", kind));
         nodes.add(named("codec", encoding));
@@ -185,111 +159,73 @@ final class RecipePage {
     private static Node named(String title, Node control) {
         Label label = Parts.label(title, "quiet");
         label.setMinWidth(98);
-        if (control instanceof javafx.scene.control.Control field) {
+        if (control instanceof Control field) {
             field.setAccessibleText(title);
         }
         HBox.setHgrow(control, Priority.ALWAYS);
         var line = new HBox(6, label, control);
-        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
-    /// @throws IllegalArgumentException with what does not go together
-    private Recipe recipe() {
-        var drawn = new ArrayList<BurnIn>();
-        burnIns.forEach((what, box) -> box.getValue()
-                .ifPresent(at -> drawn.add(new BurnIn(what, at, what == BurnIn.What.TEXT ? words.getText() : ""))));
-        var silent = new ArrayList<Integer>();
-        for (String number : List.of(muted.getText().strip().split("[,\\s]+", -1))) {
-            if (!number.isEmpty()) {
-                silent.add(number(number));
-            }
-        }
-        Optional<FrameRate> rate =
-                conform.getText().isBlank() ? Optional.empty() : Optional.of(FrameRate.parse(conform.getText()));
-        return new Recipe(
-                isNew ? freshId() : from.id(),
-                name.getText().strip(),
+    private RecipeModel.Draft draft() {
+        var drawn = new EnumMap<BurnIn.What, BurnIn.At>(BurnIn.What.class);
+        burnIns.forEach((what, box) -> box.getValue().ifPresent(at -> drawn.put(what, at)));
+        return new RecipeModel.Draft(
+                name.getText(),
                 kind.getValue(),
                 encoding.getValue(),
                 wrapper.getValue(),
                 scaling.getValue(),
                 alpha.isSelected(),
                 square.isSelected(),
-                rate,
                 deinterlace.isSelected(),
                 sdr.isSelected(),
-                new SoundForm(bits.getValue(), sampleRate.getValue(), silent),
+                hardware.isSelected(),
+                conform.getText(),
+                bits.getValue(),
+                sampleRate.getValue(),
+                muted.getText(),
                 drawn,
+                words.getText(),
                 naming.getText(),
-                placing.getValue(),
-                hardware.isSelected());
-    }
-
-    private static int number(String text) {
-        try {
-            return Integer.parseInt(text);
-        } catch (NumberFormatException e) {
-            throw new IllegalArgumentException("\"" + text + "\" is no number of a channel", e);
-        }
-    }
-
-    /// Of the name: small letters, digits and dashes; a number where it is taken.
-    private String freshId() {
-        String base = name.getText()
-                .toLowerCase(Locale.ROOT)
-                .replaceAll("[^a-z0-9]+", "-")
-                .replaceAll("^-|-$", "");
-        String start = base.isEmpty() ? "recipe" : base.substring(0, Math.min(50, base.length()));
-        String id = start;
-        for (int n = 2; book.byId(id).isPresent(); n++) {
-            id = start + "-" + n;
-        }
-        return id;
+                placing.getValue());
     }
 
     private void changed() {
         if (burnIns.size() < BurnIn.What.values().length) {
             return; // still being built
         }
-        try {
-            Recipe recipe = recipe();
-            fault.setText("");
-            save.setDisable(false);
-            example.ifPresentOrElse(
-                    clip -> workshop.sort()
-                            .planned(List.of(clip), List.of(recipe))
-                            .thenAccept(copies -> Platform.runLater(() -> show(clip, copies))),
-                    () -> outcome.getChildren()
-                            .setAll(Parts.wrapped("Select a clip before, to see what it would come to.", "quiet")));
-        } catch (IllegalArgumentException | ArithmeticException e) {
-            fault.setText("Cannot be saved: " + e.getMessage());
-            save.setDisable(true);
+        RecipeModel.Draft draft = draft();
+        Optional<String> wrong = model.fault(draft);
+        fault.setText(wrong.orElse(""));
+        save.setDisable(wrong.isPresent());
+        if (wrong.isPresent()) {
             outcome.getChildren().clear();
+        } else if (example.isEmpty()) {
+            outcome.getChildren().setAll(Parts.wrapped("Select a clip before, to see what it would come to.", "quiet"));
+        } else {
+            workshop.sort()
+                    .planned(List.of(example.get()), List.of(model.recipe(draft)))
+                    .thenAccept(copies -> Platform.runLater(() -> show(copies)));
         }
     }
 
-    private void show(Clip clip, List<PlannedCopy> copies) {
-        outcome.getChildren().setAll(Parts.label(clip.name(), "mono"));
-        for (PlannedCopy copy : copies) {
-            switch (copy.resolution()) {
-                case Recipe.Resolution.Possible(var form, var chosen) -> {
-                    outcome.getChildren()
-                            .add(Parts.wrapped(form.label() + ", "
-                                    + (copy.bytes().isExact() ? "exactly " : "about ")
-                                    + copy.bytes().likely()));
-                    chosen.forEach(why -> outcome.getChildren().add(Parts.wrapped(why, "quiet")));
-                }
-                case Recipe.Resolution.Impossible(var why) ->
-                    outcome.getChildren().add(Parts.wrapped("cannot be made: " + why, "look"));
-            }
+    private void show(List<PlannedCopy> copies) {
+        outcome.getChildren().setAll(Parts.label(example.orElseThrow().name(), "mono"));
+        for (TaskLine line : RecipeModel.outcome(copies)) {
+            outcome.getChildren()
+                    .add(
+                            switch (line.tone()) {
+                                case GOOD -> Parts.wrapped(line.words());
+                                case LOOK, STOP -> Parts.wrapped(line.words(), "look");
+                                case PLAIN -> Parts.wrapped(line.words(), "quiet");
+                            });
         }
     }
 
     private void save() {
-        Recipe recipe = recipe();
-        workshop.sort()
-                .change(book.with(recipe), (isNew ? "Made the recipe " : "Changed the recipe ") + recipe.name())
-                .thenRun(() -> Platform.runLater(done));
+        BookChange change = model.saved(draft());
+        workshop.sort().change(change.book(), change.words()).thenRun(() -> Platform.runLater(done));
     }
 }

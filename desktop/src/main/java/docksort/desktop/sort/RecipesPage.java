@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.BiConsumer;
+import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -19,7 +20,7 @@ import javafx.stage.FileChooser;
 /// All recipes, with what can be done with each, and the files they come from and go to.
 final class RecipesPage {
     private final Workshop workshop;
-    private final SortBook book;
+    private final RecipesModel model;
     private final BiConsumer<Recipe, Boolean> edit;
     private final Runnable done;
     private final VBox anchor = new VBox();
@@ -27,7 +28,7 @@ final class RecipesPage {
     /// @param edit opens a recipe for editing; its second argument says whether a new one is made of it
     RecipesPage(Workshop workshop, SortBook book, BiConsumer<Recipe, Boolean> edit, Runnable done) {
         this.workshop = workshop;
-        this.book = book;
+        this.model = new RecipesModel(book);
         this.edit = edit;
         this.done = done;
     }
@@ -38,13 +39,13 @@ final class RecipesPage {
         nodes.add(Parts.button("Back to the load sheet", done, "link"));
         nodes.add(Parts.label("Recipes", "docket-name"));
         nodes.add(Parts.section("This project's own"));
-        if (book.own().isEmpty()) {
+        if (model.own().isEmpty()) {
             nodes.add(Parts.wrapped(
                     "None yet. Make a new one of a built-in recipe, or take some in from a file.", "quiet"));
         }
-        book.own().forEach(recipe -> nodes.add(line(recipe)));
+        model.own().forEach(line -> nodes.add(line(line)));
         nodes.add(Parts.section("Built in, always there"));
-        Recipe.BUILT_IN.forEach(recipe -> nodes.add(line(recipe)));
+        model.builtIn().forEach(line -> nodes.add(line(line)));
         nodes.add(Parts.section("As a file"));
         var withRules = new CheckBox("with its rules in place of these");
         Button in = Parts.button(
@@ -52,7 +53,7 @@ final class RecipesPage {
                 () -> ask(true)
                         .ifPresent(file -> workshop.sort()
                                 .takeInRecipes(file.toPath(), withRules.isSelected())
-                                .thenRun(() -> javafx.application.Platform.runLater(done))));
+                                .thenRun(() -> Platform.runLater(done))));
         in.setId("take-in-recipes");
         Button out = Parts.button(
                 "Write out…", () -> ask(false).ifPresent(f -> workshop.sort().writeOutRecipes(f.toPath())));
@@ -63,15 +64,16 @@ final class RecipesPage {
         return nodes;
     }
 
-    private Node line(Recipe recipe) {
+    private Node line(RecipesModel.Line line) {
+        Recipe recipe = line.recipe();
         var buttons = new FlowPane(12, 4);
-        if (!recipe.isBuiltIn()) {
+        if (line.mayChange()) {
             buttons.getChildren().add(Parts.button("Edit", () -> edit.accept(recipe, false), "link"));
         }
         Button copy = Parts.button("New from this", () -> edit.accept(recipe, true), "link");
         copy.setId("new-from-" + recipe.id());
         buttons.getChildren().add(copy);
-        if (!recipe.isBuiltIn()) {
+        if (line.mayChange()) {
             buttons.getChildren().add(Parts.button("Delete", () -> delete(recipe), "link"));
         }
         var box = new VBox(2, Parts.wrapped(recipe.label()), Parts.wrapped(recipe.summary(), "quiet"), buttons);
@@ -80,7 +82,8 @@ final class RecipesPage {
     }
 
     private void delete(Recipe recipe) {
-        workshop.sort().change(book.without(recipe.id()), "Deleted the recipe " + recipe.name());
+        BookChange change = model.deleted(recipe);
+        workshop.sort().change(change.book(), change.words());
         done.run();
     }
 

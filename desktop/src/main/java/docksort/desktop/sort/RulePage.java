@@ -8,15 +8,14 @@ import docksort.sort.Fact;
 import docksort.sort.LoadSheet;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
-import docksort.sort.SortRule;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
-import java.util.stream.Collectors;
+import java.util.function.Function;
 import javafx.application.Platform;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -31,8 +30,7 @@ import javafx.util.StringConverter;
 /// Builds one sort rule of facts, and says what would change before it is applied.
 final class RulePage {
     private final Workshop workshop;
-    private final SortBook book;
-    private final int index;
+    private final RuleModel model;
     private final Runnable done;
     private final VBox conditions = new VBox(6);
     private final List<ConditionRow> rows = new ArrayList<>();
@@ -44,19 +42,13 @@ final class RulePage {
     /// @param index the rule in the book, from 0, or negative for a new one
     RulePage(Workshop workshop, SortBook book, int index, Runnable done) {
         this.workshop = workshop;
-        this.book = book;
-        this.index = index;
+        this.model = new RuleModel(book, index);
         this.done = done;
         this.apply = Parts.button("Apply", this::apply, "main");
         apply.setId("apply-rule");
-        SortRule rule = index < 0
-                ? new SortRule(
-                        List.of(new Condition(Fact.SCRUB_COST, Fact.Is.AT_LEAST, "4")),
-                        List.of(Recipe.LIGHT_PRORES_HALF.id()))
-                : book.rules().get(index);
-        rule.when().forEach(condition -> addRow(Optional.of(condition)));
+        model.conditions().forEach(condition -> addRow(Optional.of(condition)));
         for (CopyKind kind : CopyKind.values()) {
-            makes.put(kind, make(kind, rule));
+            makes.put(kind, make(kind));
         }
         changed();
     }
@@ -64,7 +56,7 @@ final class RulePage {
     List<Node> nodes() {
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.button("Back to the load sheet", done, "link"));
-        nodes.add(Parts.label(index < 0 ? "New rule" : "Rule " + (index + 1), "docket-name"));
+        nodes.add(Parts.label(model.title(), "docket-name"));
         nodes.add(Parts.section("A clip is caught when all of this holds"));
         nodes.add(conditions);
         Button more = Parts.button("Add a condition", () -> {
@@ -79,15 +71,27 @@ final class RulePage {
         nodes.add(fault);
         nodes.add(change);
         var buttons = new FlowPane(8, 8, apply);
-        if (index >= 0) {
+        if (!model.isNew()) {
             buttons.getChildren()
                     .addAll(
-                            Parts.button("Earlier", () -> move(-1)),
-                            Parts.button("Later", () -> move(1)),
-                            Parts.button("Delete rule", this::delete));
+                            does("Earlier", model.moved(-1)),
+                            does("Later", model.moved(1)),
+                            does("Delete rule", model.deleted()));
         }
         nodes.add(buttons);
         return nodes;
+    }
+
+    /// A button for what may be done, dimmed where it may not.
+    private Button does(String name, Optional<BookChange> change) {
+        Button button = Parts.button(name, () -> change.ifPresent(this::keep));
+        button.setDisable(change.isEmpty());
+        return button;
+    }
+
+    private void keep(BookChange change) {
+        workshop.sort().change(change.book(), change.words());
+        done.run();
     }
 
     private static Node named(String name, Node control) {
@@ -96,28 +100,22 @@ final class RulePage {
         title.setLabelFor(control);
         HBox.setHgrow(control, Priority.ALWAYS);
         var line = new HBox(8, title, control);
-        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
-    private ComboBox<Optional<Recipe>> make(CopyKind kind, SortRule rule) {
+    private ComboBox<Optional<Recipe>> make(CopyKind kind) {
         var box = new ComboBox<Optional<Recipe>>();
         box.setId("rule-makes-" + kind.label());
         box.setMaxWidth(Double.MAX_VALUE);
-        box.getItems().add(Optional.empty());
-        book.recipes().stream()
-                .filter(recipe -> recipe.kind() == kind)
-                .forEach(recipe -> box.getItems().add(Optional.of(recipe)));
+        box.getItems().setAll(model.choices(kind));
         box.setConverter(words(chosen -> chosen.map(Recipe::name).orElse("no copy")));
-        box.setValue(rule.make().stream()
-                .flatMap(id -> book.byId(id).stream())
-                .filter(recipe -> recipe.kind() == kind)
-                .findFirst());
+        box.setValue(model.chosen(kind));
         box.setOnAction(_ -> changed());
         return box;
     }
 
-    static <T> StringConverter<T> words(java.util.function.Function<T, String> label) {
+    static <T> StringConverter<T> words(Function<T, String> label) {
         return new StringConverter<>() {
             @Override
             public String toString(T value) {
@@ -199,21 +197,11 @@ final class RulePage {
         conditions.getChildren().add(row.node);
     }
 
-    /// The book with this rule in its place, or why there is none.
+    /// @throws IllegalArgumentException with what is wrong with a condition
     private SortBook wanted() {
-        List<Condition> when = rows.stream().map(ConditionRow::condition).toList();
-        List<String> make = makes.values().stream()
-                .flatMap(box -> box.getValue().stream())
-                .map(Recipe::id)
-                .toList();
-        var rules = new ArrayList<>(book.rules());
-        var rule = new SortRule(when, make);
-        if (index < 0) {
-            rules.add(rule);
-        } else {
-            rules.set(index, rule);
-        }
-        return book.withRules(rules);
+        return model.wanted(
+                rows.stream().map(ConditionRow::condition).toList(),
+                makes.values().stream().flatMap(box -> box.getValue().stream()).toList());
     }
 
     private void changed() {
@@ -223,7 +211,7 @@ final class RulePage {
         try {
             SortBook next = wanted();
             tell("");
-            apply.setDisable(next.equals(book));
+            apply.setDisable(!model.changes(next));
             workshop.sort().preview(next).thenAccept(changes -> Platform.runLater(() -> show(changes)));
         } catch (IllegalArgumentException e) {
             tell(String.valueOf(e.getMessage()));
@@ -239,45 +227,12 @@ final class RulePage {
     }
 
     private void show(List<LoadSheet.Change> changes) {
-        if (changes.isEmpty()) {
-            change.getChildren().setAll(Parts.wrapped("Nothing: the same clips get the same copies.", "quiet"));
-            return;
-        }
-        Map<String, Long> outcomes = changes.stream()
-                .collect(Collectors.groupingBy(
-                        c -> c.after().isEmpty()
-                                ? "are left as they are"
-                                : "get " + c.after().stream().map(Recipe::label).collect(Collectors.joining(" + ")),
-                        TreeMap::new,
-                        Collectors.counting()));
-        change.getChildren().clear();
-        outcomes.forEach((outcome, count) -> change.getChildren().add(Parts.wrapped(count + " " + outcome)));
-        String names = changes.stream().limit(6).map(c -> c.clip().name()).collect(Collectors.joining(", "));
-        change.getChildren()
-                .add(Parts.wrapped(
-                        names + (changes.size() > 6 ? " and " + (changes.size() - 6) + " more" : ""), "quiet"));
+        RuleModel.Outcome outcome = RuleModel.outcome(changes);
+        change.getChildren().setAll(outcome.lines().stream().map(Parts::wrapped).toList());
+        change.getChildren().add(Parts.wrapped(outcome.names(), "quiet"));
     }
 
     private void apply() {
-        SortBook next = wanted();
-        workshop.sort().change(next, index < 0 ? "Added a rule" : "Changed rule " + (index + 1));
-        done.run();
-    }
-
-    private void move(int by) {
-        int to = index + by;
-        if (to >= 0 && to < book.rules().size()) {
-            var rules = new ArrayList<>(book.rules());
-            rules.add(to, rules.remove(index));
-            workshop.sort().change(book.withRules(rules), "Moved rule " + (index + 1) + " to " + (to + 1));
-            done.run();
-        }
-    }
-
-    private void delete() {
-        var rules = new ArrayList<>(book.rules());
-        rules.remove(index);
-        workshop.sort().change(book.withRules(rules), "Deleted rule " + (index + 1));
-        done.run();
+        keep(model.applied(wanted()));
     }
 }

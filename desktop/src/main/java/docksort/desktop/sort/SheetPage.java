@@ -2,25 +2,19 @@ package docksort.desktop.sort;
 
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
-import docksort.desktop.parts.Typed;
-import docksort.desktop.parts.Words;
 import docksort.desktop.workshop.Workshop;
 import docksort.run.Pace;
-import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Warning;
 import docksort.sort.Warning.Remedy;
 import java.time.Instant;
-import java.time.LocalTime;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -34,8 +28,6 @@ import javafx.scene.layout.VBox;
 
 /// The load sheet as a docket page: figures, warnings with what one click does about them, and the start.
 final class SheetPage {
-    private static final double WIDE = 1.3; // a trial comes nearer than this
-
     private final Workshop workshop;
     private final SortModel model;
     private final Consumer<Start> start;
@@ -50,35 +42,25 @@ final class SheetPage {
     }
 
     List<Node> of(LoadSheet sheet) {
+        var of = new SheetModel(sheet);
         var nodes = new ArrayList<Node>();
-        List<PlannedCopy> wanted = sheet.wanted();
-        long clips = wanted.stream().map(copy -> copy.clip().id()).distinct().count();
         nodes.add(Parts.label("Load sheet", "docket-name"));
-        nodes.add(figure(
-                Integer.toString(wanted.size()),
-                wanted.size() == 1 ? "copy of 1 clip" : "copies of " + clips + " clips"));
-        nodes.add(figure(
-                sheet.bytes().likely().label(),
-                sheet.bytes().isExact()
-                        ? "exact"
-                        : sheet.bytes().least() + " to " + sheet.bytes().most()));
-        if (!wanted.isEmpty()) {
-            nodes.add(Parts.fact("Time", sheet.time().label()));
-            addTrial(sheet, nodes);
-        }
-        if (sheet.copies().stream().anyMatch(copy -> copy.recipe().kind() == CopyKind.RANGE)) {
+        of.figures().forEach(figure -> nodes.add(figure(figure.value(), figure.meaning())));
+        of.time().ifPresent(time -> nodes.add(Parts.fact("Time", time)));
+        addTrial(of.worthTrying(), nodes);
+        if (of.asksForHandles()) {
             nodes.add(handles());
         }
-        nodes.addAll(when(sheet));
+        nodes.addAll(when(of));
         Button go = Parts.button("Start run", () -> start.accept(new Start(false, pace())), "main");
         go.setId("start-run");
-        String why = wanted.isEmpty() ? "Nothing is wanted." : sheet.fits() ? "" : "It does not fit: see below.";
-        go.setDisable(!why.isEmpty());
+        Optional<String> why = of.whyNot();
+        go.setDisable(why.isPresent());
         nodes.add(go);
-        if (!why.isEmpty()) {
-            nodes.add(Parts.wrapped(why, "quiet"));
-            go.setTooltip(new Tooltip(why));
-        }
+        why.ifPresent(words -> {
+            nodes.add(Parts.wrapped(words, "quiet"));
+            go.setTooltip(new Tooltip(words));
+        });
         sheet.warnings().forEach(warning -> nodes.add(warning(warning)));
         var queue = new CheckBox("New arrivals go into the queue by themselves");
         queue.setId("queue-arrivals");
@@ -99,8 +81,6 @@ final class SheetPage {
     /// @param onlyWhatFits whether only as many copies as fit are made
     record Start(boolean onlyWhatFits, Pace pace) {}
 
-    private static final long MOST_HANDLES = 100_000; // more than an hour at any rate
-
     private final TextField from = time("from");
     private final TextField until = time("until");
     private final CheckBox gently =
@@ -117,7 +97,7 @@ final class SheetPage {
         return field;
     }
 
-    private List<Node> when(LoadSheet sheet) {
+    private List<Node> when(SheetModel sheet) {
         gently.setId("start-gently");
         gently.setWrapText(true);
         if (cap.getItems().isEmpty()) {
@@ -128,55 +108,30 @@ final class SheetPage {
                     RulePage.words(times -> times == 0 ? "as fast as it goes" : "at most " + times + " × real time"));
             cap.setValue(0);
         }
-        var times = new HBox(8, Parts.label("from", "quiet"), from, Parts.label("until", "quiet"), until);
-        times.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        var line = new HBox(8, Parts.label("from", "quiet"), from, Parts.label("until", "quiet"), until);
+        line.setAlignment(Pos.CENTER_LEFT);
         from.textProperty().subscribe(_ -> tellEnd(sheet));
         until.textProperty().subscribe(_ -> tellEnd(sheet));
         tellEnd(sheet);
-        return List.of(times, gently, cap, end);
+        return List.of(line, gently, cap, end);
     }
 
-    /// When the run would be over, as far as times are known.
-    private void tellEnd(LoadSheet sheet) {
-        from.getStyleClass().removeAll("wrong");
-        until.getStyleClass().removeAll("wrong");
-        boolean fromGood = isTime(from);
-        boolean good = isTime(until) && fromGood;
-        if (!good || sheet.wanted().isEmpty() || sheet.time().likelySeconds() == 0) {
-            end.setText(good ? "" : "Write times as 22:30, or leave them out.");
-            return;
+    private void tellEnd(SheetModel sheet) {
+        for (TextField field : List.of(from, until)) {
+            field.getStyleClass().removeAll("wrong");
+            if (SheetModel.Times.fault(field.getText()).isPresent()) {
+                field.getStyleClass().add("wrong");
+            }
         }
-        Pace pace = pace();
-        Instant begin = pace.from().orElse(Instant.now());
-        Instant over = begin.plus(sheet.time().likely());
-        String words =
-                "Over at about " + Words.clock(over) + (sheet.time().isKnown() ? "" : ", and what is not known yet");
-        boolean late = pace.until().filter(over::isAfter).isPresent();
-        end.setText(late ? words + ": not all of it is done by " + until.getText() : words);
+        end.setText(sheet.end(times(), Instant.now(), ZoneId.systemDefault()));
     }
 
-    private static boolean isTime(TextField field) {
-        boolean good = field.getText().isBlank() || read(field).isPresent();
-        if (!good) {
-            field.getStyleClass().add("wrong");
-        }
-        return good;
-    }
-
-    private static Optional<LocalTime> read(TextField field) {
-        try {
-            return field.getText().isBlank()
-                    ? Optional.empty()
-                    : Optional.of(
-                            LocalTime.parse(field.getText().strip(), DateTimeFormatter.ofPattern("H:mm", Locale.ROOT)));
-        } catch (DateTimeParseException e) {
-            return Optional.empty();
-        }
+    private SheetModel.Times times() {
+        return new SheetModel.Times(from.getText(), until.getText(), gently.isSelected(), cap.getValue());
     }
 
     private Pace pace() {
-        return Pace.at(read(from), read(until), gently.isSelected(), Instant.now(), ZoneId.systemDefault())
-                .cappedAt(cap.getValue());
+        return times().pace(Instant.now(), ZoneId.systemDefault());
     }
 
     /// How much range copies hold besides what the timeline uses.
@@ -187,31 +142,26 @@ final class SheetPage {
         field.setAccessibleText("Handles in frames");
         field.setOnAction(_ -> {
             String text = field.getText();
-            if (!text.isBlank() && Typed.wholeNumber(text, 0, MOST_HANDLES).isEmpty()) {
+            if (!text.isBlank() && SheetModel.handlesFault(text).isEmpty()) {
                 workshop.sort().setHandles(Long.parseLong(text.strip()));
             }
         });
         var line = new HBox(
                 8,
                 Parts.label("Ranges with", "quiet"),
-                Parts.checked(field, text -> Typed.wholeNumber(text, 0, MOST_HANDLES)),
+                Parts.checked(field, SheetModel::handlesFault),
                 Parts.label("frames before and after", "quiet"));
-        line.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
     /// Sizes and times that are not known well yet can be tried.
-    private void addTrial(LoadSheet sheet, List<Node> nodes) {
-        List<PlannedCopy> open = sheet.wanted().stream()
-                .filter(copy -> !copy.time().isKnown()
-                        || copy.bytes().most().bytes() > copy.bytes().likely().bytes() * WIDE)
-                .toList();
+    private void addTrial(List<PlannedCopy> open, List<Node> nodes) {
         if (open.isEmpty()) {
             return;
         }
-        Button trial = Parts.button(
-                open.size() == 1 ? "Try a second of it" : "Try a second of each (" + open.size() + ")",
-                () -> workshop.sort().tryOut(open));
+        Button trial =
+                Parts.button(SheetModel.trial(open), () -> workshop.sort().tryOut(open));
         trial.setId("try-out");
         trial.setTooltip(new Tooltip("Makes about a second of each copy to learn its size and time; nothing is kept"));
         nodes.add(trial);
@@ -219,7 +169,7 @@ final class SheetPage {
 
     private static Node figure(String value, String meaning) {
         var box = new HBox(8, Parts.label(value, "figure"), Parts.wrapped(meaning, "quiet"));
-        box.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
+        box.setAlignment(Pos.BASELINE_LEFT);
         return box;
     }
 

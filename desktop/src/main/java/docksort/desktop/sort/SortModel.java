@@ -15,6 +15,8 @@ import docksort.sort.SortBook;
 import docksort.sort.SortRule;
 import docksort.sort.Sorted;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -82,7 +84,7 @@ public final class SortModel {
         LoadSheet now = view.sheet();
         book = view.book();
         handles = view.handles();
-        var copies = new java.util.HashMap<String, List<PlannedCopy>>();
+        var copies = new HashMap<String, List<PlannedCopy>>();
         now.copies()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip().id().value(), _ -> new ArrayList<>())
                         .add(copy));
@@ -189,7 +191,7 @@ public final class SortModel {
     }
 
     public List<Clip> clips(List<ClipId> ids) {
-        var wanted = new java.util.HashSet<>(ids);
+        var wanted = new HashSet<>(ids);
         return all.stream()
                 .map(SortRow::clip)
                 .filter(clip -> wanted.contains(clip.id()))
@@ -198,7 +200,7 @@ public final class SortModel {
 
     /// Narrows the list to the clips of a warning.
     public void showOnly(List<ClipId> ids) {
-        var wanted = new java.util.HashSet<>(ids);
+        var wanted = new HashSet<>(ids);
         rows.setAll(all.stream().filter(row -> wanted.contains(row.clip().id())).toList());
     }
 

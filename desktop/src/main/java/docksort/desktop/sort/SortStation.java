@@ -20,6 +20,7 @@ import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import javafx.collections.FXCollections;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
@@ -125,7 +126,7 @@ public final class SortStation implements Station {
         table.setContextMenu(menu);
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
-                javafx.collections.FXCollections.sort(view.getItems(), view.getComparator());
+                FXCollections.sort(view.getItems(), view.getComparator());
             }
             return true;
         });

@@ -3,6 +3,7 @@ package docksort.desktop.work;
 import docksort.engine.Cancellation;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Consumer;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
@@ -41,7 +42,7 @@ public final class Job {
     private Optional<Runnable> show = Optional.empty();
 
     /// @param putAway takes it out of the list
-    Job(String what, String unit, java.util.function.Consumer<Job> putAway) {
+    Job(String what, String unit, Consumer<Job> putAway) {
         this.what = what;
         this.unit = unit;
         this.putAway = () -> putAway.accept(this);

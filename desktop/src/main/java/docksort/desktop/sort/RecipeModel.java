@@ -1,0 +1,220 @@
+package docksort.desktop.sort;
+
+import docksort.desktop.parts.TaskLine;
+import docksort.desktop.parts.TaskLine.Tone;
+import docksort.media.BurnIn;
+import docksort.media.FrameRate;
+import docksort.media.SoundForm;
+import docksort.media.Wrapper;
+import docksort.sort.CopyKind;
+import docksort.sort.Encoding;
+import docksort.sort.Placing;
+import docksort.sort.PlannedCopy;
+import docksort.sort.Recipe;
+import docksort.sort.Scaling;
+import docksort.sort.SortBook;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/// One recipe while it is edited: what can be chosen, what it becomes, what does not go together.
+final class RecipeModel {
+    private static final int LONGEST_NAME = 60;
+    private static final int LONGEST_ID = 50;
+    private static final List<Scaling> SCALINGS = List.of(
+            new Scaling.Full(),
+            new Scaling.PerSide(2),
+            new Scaling.PerSide(4),
+            new Scaling.PerSide(8),
+            new Scaling.PerSide(16),
+            new Scaling.FitLines(List.of(1080, 720)),
+            new Scaling.FitLines(List.of(720)),
+            new Scaling.FitLines(List.of(540)),
+            new Scaling.FitTimeline());
+
+    private final SortBook book;
+    private final Recipe from;
+    private final boolean isNew;
+
+    /// All that the page asks for, as it stands in its fields.
+    ///
+    /// @param conform rate that a variable rate becomes; blank for as found
+    /// @param muted numbers of channels, from 1
+    /// @param burnIns what is drawn into the picture, and where
+    /// @param words of the text that is drawn
+    record Draft(
+            String name,
+            CopyKind kind,
+            Encoding encoding,
+            Wrapper wrapper,
+            Scaling scaling,
+            boolean alpha,
+            boolean square,
+            boolean deinterlace,
+            boolean sdr,
+            boolean hardware,
+            String conform,
+            int bits,
+            int sampleRate,
+            String muted,
+            Map<BurnIn.What, BurnIn.At> burnIns,
+            String words,
+            String naming,
+            Placing placing) {
+        Draft {
+            burnIns = Map.copyOf(burnIns);
+        }
+    }
+
+    /// @param isNew whether a new recipe is made of `from`
+    RecipeModel(SortBook book, Recipe from, boolean isNew) {
+        this.book = book;
+        this.from = from;
+        this.isNew = isNew;
+    }
+
+    String title() {
+        return isNew ? "New recipe" : from.name();
+    }
+
+    Draft start() {
+        String name = isNew ? from.name() + ", mine" : from.name();
+        var drawn = new EnumMap<BurnIn.What, BurnIn.At>(BurnIn.What.class);
+        from.burnIns().forEach(burnIn -> drawn.put(burnIn.what(), burnIn.at()));
+        return new Draft(
+                name.substring(0, Math.min(LONGEST_NAME, name.length())),
+                from.kind(),
+                from.encoding(),
+                from.wrapper(),
+                from.scaling(),
+                from.keepsAlpha(),
+                from.squarePixels(),
+                from.deinterlaces(),
+                from.toSdr(),
+                from.hardware(),
+                from.conformTo().map(FrameRate::toString).orElse(""),
+                from.sound().bits(),
+                from.sound().samplesPerSecond(),
+                from.sound().muted().stream().map(String::valueOf).collect(Collectors.joining(", ")),
+                drawn,
+                from.burnIns().stream()
+                        .filter(burnIn -> burnIn.what() == BurnIn.What.TEXT)
+                        .map(BurnIn::text)
+                        .findFirst()
+                        .orElse(""),
+                from.naming(),
+                from.placing());
+    }
+
+    List<Scaling> scalings() {
+        return with(SCALINGS, from.scaling());
+    }
+
+    List<Integer> sampleRates() {
+        return with(List.of(0, 44_100, 48_000, 96_000), from.sound().samplesPerSecond());
+    }
+
+    private static <T> List<T> with(List<T> usual, T own) {
+        var all = new ArrayList<>(usual);
+        if (!all.contains(own)) {
+            all.add(own);
+        }
+        return List.copyOf(all);
+    }
+
+    /// @throws IllegalArgumentException with what does not go together
+    Recipe recipe(Draft draft) {
+        var drawn = new ArrayList<BurnIn>();
+        for (BurnIn.What what : BurnIn.What.values()) {
+            Optional.ofNullable(draft.burnIns.get(what))
+                    .ifPresent(at -> drawn.add(new BurnIn(what, at, what == BurnIn.What.TEXT ? draft.words : "")));
+        }
+        return new Recipe(
+                isNew ? freshId(draft.name) : from.id(),
+                draft.name.strip(),
+                draft.kind,
+                draft.encoding,
+                draft.wrapper,
+                draft.scaling,
+                draft.alpha,
+                draft.square,
+                draft.conform.isBlank() ? Optional.empty() : Optional.of(FrameRate.parse(draft.conform.strip())),
+                draft.deinterlace,
+                draft.sdr,
+                new SoundForm(draft.bits, draft.sampleRate, channels(draft.muted)),
+                drawn,
+                draft.naming,
+                draft.placing,
+                draft.hardware);
+    }
+
+    /// Why a recipe cannot be saved as it stands.
+    Optional<String> fault(Draft draft) {
+        try {
+            recipe(draft);
+            return Optional.empty();
+        } catch (IllegalArgumentException | ArithmeticException e) {
+            return Optional.of("Cannot be saved: " + e.getMessage());
+        }
+    }
+
+    private static List<Integer> channels(String text) {
+        var numbers = new ArrayList<Integer>();
+        for (String number : text.strip().split("[,\\s]+", -1)) {
+            if (!number.isEmpty()) {
+                numbers.add(number(number));
+            }
+        }
+        return numbers;
+    }
+
+    private static int number(String text) {
+        try {
+            return Integer.parseInt(text);
+        } catch (NumberFormatException e) {
+            throw new IllegalArgumentException("\"" + text + "\" is no number of a channel", e);
+        }
+    }
+
+    /// Of the name: small letters, digits and dashes; a number where it is taken.
+    private String freshId(String name) {
+        String base =
+                name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        String start = base.isEmpty() ? "recipe" : base.substring(0, Math.min(LONGEST_ID, base.length()));
+        String id = start;
+        for (int n = 2; book.byId(id).isPresent(); n++) {
+            id = start + "-" + n;
+        }
+        return id;
+    }
+
+    BookChange saved(Draft draft) {
+        Recipe recipe = recipe(draft);
+        return new BookChange(book.with(recipe), (isNew ? "Made the recipe " : "Changed the recipe ") + recipe.name());
+    }
+
+    /// What a clip would come to, with what decided it.
+    static List<TaskLine> outcome(List<PlannedCopy> copies) {
+        var lines = new ArrayList<TaskLine>();
+        for (PlannedCopy copy : copies) {
+            switch (copy.resolution()) {
+                case Recipe.Resolution.Possible(var form, var chosen) -> {
+                    String bytes = (copy.bytes().isExact() ? "exactly " : "about ")
+                            + copy.bytes().likely();
+                    lines.add(line(Tone.GOOD, form.label() + ", " + bytes));
+                    chosen.forEach(why -> lines.add(line(Tone.PLAIN, why)));
+                }
+                case Recipe.Resolution.Impossible(var why) -> lines.add(line(Tone.LOOK, "cannot be made: " + why));
+            }
+        }
+        return lines;
+    }
+
+    private static TaskLine line(Tone tone, String words) {
+        return new TaskLine(tone, "", "", "", words);
+    }
+}
