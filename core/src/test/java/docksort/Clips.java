@@ -39,6 +39,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /// Clips made of facts alone, for tests of what is decided from facts.
 public final class Clips {
@@ -208,7 +209,9 @@ public final class Clips {
                 (_, _) -> AMPLE,
                 Map.of(),
                 Map.of(),
-                (_, _) -> List.of());
+                (_, _) -> List.of(),
+                Set.of(),
+                _ -> Optional.empty());
     }
 
     /// A copy of all of a clip, in MOV, with everything kept.

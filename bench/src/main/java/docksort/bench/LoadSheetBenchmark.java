@@ -36,6 +36,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
@@ -93,7 +94,9 @@ public class LoadSheetBenchmark {
                 (_, _) -> room,
                 Map.of(),
                 Map.of(),
-                (_, _) -> List.of());
+                (_, _) -> List.of(),
+                Set.of(),
+                _ -> Optional.empty());
     }
 
     static Clip clip(int number) {

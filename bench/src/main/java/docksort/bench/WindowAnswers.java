@@ -9,6 +9,7 @@ import docksort.project.Project;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.Locale;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
@@ -17,6 +18,7 @@ import java.util.function.IntPredicate;
 import java.util.function.Supplier;
 import java.util.logging.Level;
 import java.util.logging.Logger;
+import java.util.stream.IntStream;
 import javafx.application.Platform;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -134,10 +136,26 @@ public final class WindowAnswers {
         }
     }
 
+    /// Which answers took longest, and at which station.
+    private static void slowest(long[] nanos) {
+        IntStream.range(0, nanos.length)
+                .boxed()
+                .sorted(Comparator.comparingLong((Integer moment) -> -nanos[moment]))
+                .limit(5)
+                .forEach(moment -> System.out.printf(
+                        Locale.ROOT,
+                        "  %.0f ms at moment %d: %s %d%n",
+                        nanos[moment] / 1e6,
+                        moment,
+                        moment % MOMENTS_OF_STATION == 0 ? "change to station" : "something at station",
+                        moment / MOMENTS_OF_STATION % 5 + 1));
+    }
+
     private static void tell(String when, long[] nanos) {
         if (nanos.length == 0) {
             throw new IllegalStateException("no answer was measured " + when + ": the run was over too soon");
         }
+        slowest(nanos);
         Arrays.sort(nanos);
         double worst = nanos[nanos.length - 1] / 1e6;
         long late = Arrays.stream(nanos).filter(taken -> taken > 100_000_000).count();

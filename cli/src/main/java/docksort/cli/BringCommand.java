@@ -5,15 +5,15 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.ScanListener;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.files.SimulatedCard;
 import docksort.files.TreeCopy;
 import docksort.files.TreeCopy.Fate;
-import docksort.media.ByteSize;
 import docksort.project.BringingIn;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
-import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.function.BiConsumer;
 import picocli.CommandLine.Command;
@@ -45,16 +45,29 @@ final class BringCommand implements Callable<Integer> {
     @Option(names = "--add", description = "Take the first copy into the project as an arrival, when all is well.")
     private boolean add;
 
+    @Option(
+            names = "--simulate",
+            paramLabel = "KIND",
+            description = "Try out what happens with a card that misbehaves: read-fault, pulled-out or changed. The"
+                    + " folder is only read.")
+    private Optional<String> simulated = Optional.empty();
+
     @Override
     public Integer call() throws InterruptedException {
+        common.refuse(
+                simulated.filter(kind -> SimulatedCard.named(kind).isEmpty()).isPresent(),
+                "--simulate wants one of read-fault, pulled-out, changed, was \"" + simulated.orElse("") + "\"");
+        TreeCopy.Source source = simulated
+                .flatMap(SimulatedCard::named)
+                .map(SimulatedCard::source)
+                .orElse(TreeCopy.Source.DISK);
         if (!add && !common.hasProject()) {
-            return tell(BringingIn.copy(
-                    card, places, TreeCopy.Source.DISK, progress(), new Cancellation(), InstantSource.system()));
+            return tell(BringingIn.copy(card, places, source, progress(), new Cancellation(), InstantSource.system()));
         }
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.openOrBegin(engine)) {
             BringingIn.Brought brought =
-                    project.bringingIn().bring(card, places, TreeCopy.Source.DISK, progress(), new Cancellation());
+                    project.bringingIn().bring(card, places, source, progress(), new Cancellation());
             int code = tell(brought);
             if (add && brought.outcome().isSafeToClear()) {
                 project.arrivals().add(brought.folders().getFirst(), ScanListener.none(), new Cancellation());
@@ -71,21 +84,9 @@ final class BringCommand implements Callable<Integer> {
             long now = System.nanoTime();
             if (now - told[0] > TOLD_EVERY_NANOS) {
                 told[0] = now;
-                common.note(progress(read, all, (now - begun) / 1e9));
+                common.note(BringingIn.pace(read, all, (now - begun) / 1e9));
             }
         };
-    }
-
-    /// "1.2 GB of 64.0 GB, 180 MB/s, 349 s left"
-    static String progress(long read, long all, double seconds) {
-        double speed = read / Math.max(0.001, seconds);
-        return String.format(
-                Locale.ROOT,
-                "%s of %s, %s/s, %.0f s left",
-                new ByteSize(read),
-                new ByteSize(all),
-                new ByteSize(Math.round(speed)),
-                speed > 0 ? (all - read) / speed : 0);
     }
 
     private int tell(BringingIn.Brought brought) {

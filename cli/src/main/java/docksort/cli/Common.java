@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
+import docksort.arrival.Unreadable;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
@@ -124,6 +125,21 @@ final class Common {
                                                         ? arrival.name()
                                                         : arrival.folder().toString())
                                                 .collect(Collectors.joining(", "))));
+    }
+
+    /// The one file among those that cannot be read.
+    ///
+    /// @throws InputRefused when it is none of them
+    static Unreadable unreadable(List<Unreadable> listed, Path file) {
+        Path absolute = file.toAbsolutePath().normalize();
+        return listed.stream()
+                .filter(known -> known.file().equals(absolute))
+                .findFirst()
+                .orElseThrow(() -> new InputRefused(new Problem(
+                        "Nothing was done with " + absolute,
+                        "it is not among the files that cannot be read",
+                        "Nothing was changed.",
+                        "See dock-sort look for those that are.")));
     }
 
     /// Refuses a value of the command line in plain words.

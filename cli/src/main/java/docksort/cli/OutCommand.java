@@ -4,8 +4,6 @@ import docksort.arrival.Clip;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.TakenOut.Hanging;
 import docksort.engine.MediaEngine;
-import docksort.problem.CoreException.InputRefused;
-import docksort.problem.Problem;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
@@ -42,8 +40,9 @@ final class OutCommand implements Callable<Integer> {
                 Project project = common.open(engine)) {
             List<Clip> out =
                     clips.stream().map(name -> Common.clip(project, name)).toList();
-            List<Unreadable> files =
-                    unreadable.stream().map(file -> unreadable(project, file)).toList();
+            List<Unreadable> files = unreadable.stream()
+                    .map(file -> Common.unreadable(project.arrivals().unreadable(), file))
+                    .toList();
             Hanging hanging = preview
                     ? project.takingOut().hangingOn(out, files)
                     : project.takingOut().takeOut(out, files);
@@ -54,17 +53,5 @@ final class OutCommand implements Callable<Integer> {
             }
             return ExitCodes.GOOD;
         }
-    }
-
-    private static Unreadable unreadable(Project project, Path file) {
-        Path absolute = file.toAbsolutePath().normalize();
-        return project.arrivals().unreadable().stream()
-                .filter(known -> known.file().equals(absolute))
-                .findFirst()
-                .orElseThrow(() -> new InputRefused(new Problem(
-                        absolute + " was not taken out",
-                        "the project does not list it among the files that cannot be read",
-                        "Nothing was changed.",
-                        "See dock-sort look for those it lists.")));
     }
 }

@@ -9,8 +9,10 @@ import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import docksort.project.PairFilling;
 import docksort.project.Project;
 import docksort.stock.CameraPairs;
+import docksort.strain.Traits;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -48,6 +50,11 @@ final class PairsCommand implements Callable<Integer> {
             paramLabel = "FILE",
             description = "Say that this file, which is taken for a camera's copy, is footage.")
     private Optional<Path> footage = Optional.empty();
+
+    @Option(
+            names = "--fill",
+            description = "Plan copies as large as the camera's for the recordings of which it wrote none.")
+    private boolean fill;
 
     @Override
     public Integer call() throws InterruptedException {
@@ -98,6 +105,11 @@ final class PairsCommand implements Callable<Integer> {
         into.put("name", each.name());
         into.put("folder", each.folder().toString());
         into.put("moved", moved);
+        Optional<PairFilling.Filling> filling = project.pairFilling().of(each);
+        if (fill) {
+            filling.ifPresent(project.pairFilling()::choose);
+        }
+        into.put("filled", fill ? filling.map(lacking -> lacking.clips().size()).orElse(0) : 0);
         ArrayNode lines = into.putArray("lines");
         common.say("%s: %s", each.name(), pairs.inWords());
         if (moved > 0) {
@@ -114,9 +126,38 @@ final class PairsCommand implements Callable<Integer> {
                     .put(
                             "file",
                             line.copy().map(found -> found.file().toString()).orElse(""))
-                    .put("words", line.words());
+                    .put("words", line.words())
+                    .put("traits", line.traits().map(Traits::label).orElse(""));
             common.say(
                     "  %-14s %-24s %-32s %s", line.kind().label(), line.clip().name(), small, line.words());
+            line.traits().ifPresent(traits -> common.say("  %-14s %s", "", traits.label()));
+        }
+        tellSettings(pairs, into.putArray("settings"));
+        filling.ifPresent(lacking -> common.say(
+                fill ? "  %d get copies by the recipe %s" : "  %d can get copies by the recipe %s: pairs --fill",
+                lacking.clips().size(),
+                lacking.recipe().name()));
+    }
+
+    private void tellSettings(CameraPairs pairs, ArrayNode into) {
+        List<CameraPairs.Setting> settings = pairs.settings();
+        if (!settings.isEmpty()) {
+            common.say("  for the next shoot, the camera's setting with the easiest copies first:");
+        }
+        for (CameraPairs.Setting setting : settings) {
+            into.addObject()
+                    .put("setting", setting.label())
+                    .put("clips", setting.clips())
+                    .put("pixelsForOne", Math.round(setting.pixelsForOne()))
+                    .put("bitsPerSecond", setting.bitsPerSecond())
+                    .put("strain", setting.verdict().label());
+            common.say(
+                    "    %-52s %3d × %-12s %5.1f Mpx decoded for one frame, %.1f Mb/s",
+                    setting.label(),
+                    setting.clips(),
+                    setting.verdict().label(),
+                    setting.pixelsForOne() / 1e6,
+                    setting.bitsPerSecond() / 1e6);
         }
     }
 

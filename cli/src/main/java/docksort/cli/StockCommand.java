@@ -7,6 +7,7 @@ import docksort.engine.MediaEngine;
 import docksort.project.Project;
 import docksort.stock.StockLine;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
@@ -30,12 +31,15 @@ final class StockCommand implements Callable<Integer> {
                 Project project = common.open(engine)) {
             project.stocktaking().refresh();
             boolean look = false;
-            table.ifPresent(file ->
-                    project.stocktaking().writeCoverage(project.stocktaking().lines(), file));
+            List<StockLine> lines = project.stocktaking()
+                    .lines(
+                            project.puttingAside().others(project.clips()),
+                            project.settings().servingOrder());
+            table.ifPresent(file -> project.stocktaking().writeCoverage(lines, file));
             ObjectNode answer = Common.object();
             answer.put("servingOrder", project.settings().servingOrder().id());
             ArrayNode clips = answer.putArray("clips");
-            for (StockLine line : project.stocktaking().lines()) {
+            for (StockLine line : lines) {
                 ObjectNode node = clips.addObject();
                 node.put("clip", line.clip().name());
                 node.put("clipId", line.clip().id().value());

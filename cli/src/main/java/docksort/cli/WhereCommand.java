@@ -18,7 +18,7 @@ final class WhereCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            Whereabouts where = Whereabouts.of(project.clips());
+            Whereabouts where = Whereabouts.of(project.puttingAside().others(project.clips()));
             ObjectNode answer = Common.object();
             ArrayNode volumes = answer.putArray("volumes");
             for (Whereabouts.OnVolume on : where.volumes()) {

@@ -44,7 +44,8 @@ class EveryCommandTest {
     }
 
     /// What is neither read nor written by them is not made either.
-    private static final Set<String> WITHOUT_PROJECT = Set.of("bay", "bring", "demo-footage", "inspect", "sums");
+    private static final Set<String> WITHOUT_PROJECT =
+            Set.of("bay", "bring", "demo-footage", "inspect", "sums", "watch");
 
     @ParameterizedTest
     @MethodSource("commands")
@@ -115,7 +116,11 @@ class EveryCommandTest {
         arrivals --preview                  | --preview goes with --take-out
         bay                                 | --write
         bring card                          | --into
+        bring card --into . --simulate fire | --simulate wants one of read-fault, pulled-out, changed, was "fire"
+        watch nowhere                       | PLACE wants a folder
+        watch . --quiet -1                  | --quiet wants a number from 0
         out                                 | out wants a CLIP, or --unreadable FILE
+        aside --back                        | aside --back wants a CLIP, or --unreadable FILE
         pairs --copy A001                   | --copy and --of go together
         inspect                             | FOLDER
         relink Footage                      | FOLDER

@@ -101,6 +101,7 @@ public final class ActivityLog {
             case Undo.ArrivalAdded added -> ArrivalStore.takeBack(h, added);
             case Undo.ArrivalTakenOut taken -> TakenOut.takeBack(h, taken);
             case Undo.RowsTakenOut taken -> TakenOut.takeBack(h, taken);
+            case Undo.AsideChanged changed -> AsideStore.takeBack(h, changed);
             case Undo.RootMoved moved -> RootStore.takeBack(h, moved, workstation);
             case Undo.CopiesAdded added -> CopyChanges.takeBack(h, added);
             case Undo.CopiesForgotten forgotten -> CopyChanges.takeBack(h, forgotten);

@@ -8,6 +8,7 @@ import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
 import docksort.media.Fingerprint;
 import docksort.problem.Problem;
+import docksort.strain.Traits;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.HashMap;
@@ -59,8 +60,8 @@ public final class ArrivalStore {
                         CataloguePaths.relative(root, looked));
             }
             for (Unreadable file : scan.unreadable()) {
-                h.createUpdate("INSERT OR REPLACE INTO unreadable (arrival_id, path, problem) VALUES (:id, :path,"
-                                + " :problem)")
+                h.createUpdate("INSERT INTO unreadable (arrival_id, path, problem) VALUES (:id, :path, :problem)"
+                                + " ON CONFLICT (arrival_id, path) DO UPDATE SET problem = excluded.problem")
                         .bind("id", id)
                         .bind("path", CataloguePaths.relative(root, file.file()))
                         .bind("problem", Json.text(file.problem()))
@@ -119,6 +120,7 @@ public final class ArrivalStore {
                     .bind("id", companion.original().value())
                     .mapTo(String.class)
                     .one();
+            Traits.of(companion.facts()).ifPresent(traits -> StandInStore.insert(h, companion.fingerprint(), traits));
             CopyStore.insert(
                     h,
                     WorkingCopy.byCamera(
@@ -204,12 +206,14 @@ public final class ArrivalStore {
                 .list());
     }
 
-    public List<Unreadable> unreadable() {
+    /// @param aside whether those that were put aside are meant, or those that were not
+    public List<Unreadable> unreadable(boolean aside) {
         return jdbi.withHandle(h -> h.createQuery("""
             SELECT unreadable.arrival_id, unreadable.path, problem, root.path AS root_path FROM unreadable
             JOIN arrival ON arrival.id = arrival_id JOIN here AS root ON root.id = root_id
-            ORDER BY arrival.added_at, unreadable.path\
+            WHERE put_aside = :aside ORDER BY arrival.added_at, unreadable.path\
             """)
+                .bind("aside", aside ? 1 : 0)
                 .map((row, _) -> new Unreadable(
                         new ArrivalId(row.getString("arrival_id")),
                         CataloguePaths.absolute(row.getString("root_path"), row.getString("path")),

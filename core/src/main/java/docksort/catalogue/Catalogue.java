@@ -25,6 +25,9 @@ public final class Catalogue implements AutoCloseable {
     private final CopyStore copies;
     private final CopyChanges copyChanges;
     private final TakenOut takenOut;
+    private final AsideStore aside;
+    private final StandInStore standIns;
+    private final PlaceStore places;
     private final TimelineStore timelines;
     private final FigureStore figures;
     private final RunStore runs;
@@ -42,6 +45,9 @@ public final class Catalogue implements AutoCloseable {
         copies = new CopyStore(jdbi, activity, roots);
         copyChanges = new CopyChanges(jdbi, activity, roots);
         takenOut = new TakenOut(jdbi, activity);
+        aside = new AsideStore(jdbi, activity);
+        standIns = new StandInStore(jdbi);
+        places = new PlaceStore(jdbi, activity, workstation);
         timelines = new TimelineStore(jdbi, activity);
         figures = new FigureStore(jdbi, clock);
         runs = new RunStore(jdbi);
@@ -134,6 +140,19 @@ public final class Catalogue implements AutoCloseable {
     /// What goes out of the project, and comes back.
     public TakenOut takenOut() {
         return takenOut;
+    }
+
+    /// What is kept and neither planned nor counted.
+    public AsideStore aside() {
+        return aside;
+    }
+
+    public StandInStore standIns() {
+        return standIns;
+    }
+
+    public PlaceStore places() {
+        return places;
     }
 
     public TimelineStore timelines() {

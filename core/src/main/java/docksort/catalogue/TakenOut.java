@@ -20,6 +20,7 @@ import org.jdbi.v3.core.statement.PreparedBatch;
 /// knows of them, and puts them back. Nothing on a disk is touched.
 public final class TakenOut {
     private static final String CLIPS = "(SELECT id FROM clip WHERE arrival_id = :arrival)";
+    private static final String QUEUED = "state IN ('WAITING', 'MAKING', 'CHECKING')";
 
     /// The tables that hold something of a clip.
     private static final List<String> OF_CLIPS = List.of("copy", "choice", "used", "pin", "said", "cut_form");
@@ -59,7 +60,7 @@ public final class TakenOut {
                 count(h, arrival, "clip WHERE arrival_id = :arrival"),
                 count(h, arrival, "unreadable WHERE arrival_id = :arrival"),
                 count(h, arrival, "copy WHERE state LIKE 'READY%' AND clip_id IN " + CLIPS),
-                count(h, arrival, "copy WHERE state IN ('WAITING', 'MAKING', 'CHECKING') AND clip_id IN " + CLIPS),
+                count(h, arrival, "copy WHERE " + QUEUED + " AND clip_id IN " + CLIPS),
                 count(h, arrival, "choice WHERE clip_id IN " + CLIPS),
                 count(h, arrival, "pin WHERE clip_id IN " + CLIPS),
                 count(h, arrival, "(SELECT DISTINCT clip_id FROM used WHERE clip_id IN " + CLIPS + ")")));
@@ -109,26 +110,20 @@ public final class TakenOut {
 
     /// What would go with clips.
     public Hanging hangingOn(List<ClipId> clips) {
-        return jdbi.withHandle(h -> {
-            int copies = 0;
-            int wanted = 0;
-            int choices = 0;
-            int pins = 0;
-            int used = 0;
-            for (ClipId clip : clips) {
-                copies += count(h, clip, "copy WHERE state LIKE 'READY%' AND clip_id = :clip");
-                wanted += count(h, clip, "copy WHERE state IN ('WAITING', 'MAKING', 'CHECKING') AND clip_id = :clip");
-                choices += count(h, clip, "choice WHERE clip_id = :clip");
-                pins += count(h, clip, "pin WHERE clip_id = :clip");
-                used += Math.min(1, count(h, clip, "used WHERE clip_id = :clip"));
-            }
-            return new Hanging(clips.size(), 0, copies, wanted, choices, pins, used);
-        });
+        String ids = Json.text(clips.stream().map(ClipId::value).toList());
+        return jdbi.withHandle(h -> new Hanging(
+                clips.size(),
+                0,
+                count(h, ids, "copy WHERE state LIKE 'READY%' AND clip_id"),
+                count(h, ids, "copy WHERE " + QUEUED + " AND clip_id"),
+                count(h, ids, "choice WHERE clip_id"),
+                count(h, ids, "pin WHERE clip_id"),
+                count(h, ids, "(SELECT DISTINCT clip_id FROM used) WHERE clip_id")));
     }
 
-    private static int count(Handle h, ClipId clip, String rows) {
-        return h.createQuery("SELECT count(*) FROM " + rows)
-                .bind("clip", clip.value())
+    private static int count(Handle h, String clips, String column) {
+        return h.createQuery("SELECT count(*) FROM " + column + " IN (SELECT value FROM json_each(:clips))")
+                .bind("clips", clips)
                 .mapTo(Integer.class)
                 .one();
     }
@@ -140,12 +135,7 @@ public final class TakenOut {
             String change = UUID.randomUUID().toString();
             int position = takeOutClips(h, change, 0, clips);
             for (Unreadable file : files) {
-                Root root = CataloguePaths.root(
-                        roots,
-                        h.createQuery("SELECT root_id FROM arrival WHERE id = :arrival")
-                                .bind("arrival", file.arrival().value())
-                                .mapTo(String.class)
-                                .one());
+                Root root = rootOf(h, roots, file);
                 Map<String, Object> place =
                         Map.of("arrival", file.arrival().value(), "path", CataloguePaths.relative(root, file.file()));
                 String which = "arrival_id = :arrival AND path = :path";
@@ -156,6 +146,26 @@ public final class TakenOut {
             }
             log.write(h, what, new Undo.RowsTakenOut(change, List.of(), List.of()));
         });
+    }
+
+    static Root rootOf(Handle h, List<Root> roots, Unreadable file) {
+        return CataloguePaths.root(
+                roots,
+                h.createQuery("SELECT root_id FROM arrival WHERE id = :arrival")
+                        .bind("arrival", file.arrival().value())
+                        .mapTo(String.class)
+                        .one());
+    }
+
+    /// Copies of clips that are still to be made leave the queue.
+    static void takeOutQueued(Handle h, String change, List<String> clips) {
+        int position = 0;
+        for (String clip : clips) {
+            position = keep(h, change, position, "copy", QUEUED + " AND clip_id = :clip", Map.of("clip", clip));
+        }
+        h.createUpdate("DELETE FROM copy WHERE " + QUEUED + " AND clip_id IN (SELECT value FROM json_each(:clips))")
+                .bind("clips", Json.text(clips))
+                .execute();
     }
 
     private static int takeOutClips(Handle h, String change, int position, List<ClipId> clips) {
@@ -222,7 +232,7 @@ public final class TakenOut {
         putBack(h, undo.change());
     }
 
-    private static void putBack(Handle h, String change) {
+    static void putBack(Handle h, String change) {
         var rows = new Rows(h);
         List<Kept> kept = h.createQuery("SELECT of_table, columns FROM taken_out WHERE change = ? ORDER BY position")
                 .bind(0, change)
@@ -236,9 +246,20 @@ public final class TakenOut {
             if (row.table.equals("arrival")) {
                 refuseKnown(h, values);
             }
-            rows.insert(row.table, values);
+            if (!row.table.equals("copy") || !isThere(h, values)) {
+                rows.insert(row.table, values);
+            }
         }
         h.execute("DELETE FROM taken_out WHERE change = ?", change);
+    }
+
+    /// Whether a copy was put into the queue again meanwhile.
+    private static boolean isThere(Handle h, Map<String, Object> copy) {
+        return h.createQuery("SELECT count(*) FROM copy WHERE id = :id")
+                        .bind("id", copy.get("id"))
+                        .mapTo(Integer.class)
+                        .one()
+                > 0;
     }
 
     private record Kept(String table, String text) {

@@ -12,6 +12,7 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
     @JsonSubTypes.Type(value = Undo.ArrivalTakenOut.class, name = "arrival-taken-out"),
     @JsonSubTypes.Type(value = Undo.RowsTakenOut.class, name = "rows-taken-out"),
+    @JsonSubTypes.Type(value = Undo.AsideChanged.class, name = "aside"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
     @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root"),
     @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting"),
@@ -47,6 +48,12 @@ public sealed interface Undo {
     /// @param copies ids of copies that came in their place
     /// @param clips ids of clips that came in their place
     record RowsTakenOut(String change, List<String> copies, List<String> clips) implements Undo {}
+
+    /// Clips, and files that cannot be read, that were put aside or brought back.
+    ///
+    /// @param change what rows of copies that left the queue are kept under
+    /// @param files arrival and path of each
+    record AsideChanged(String change, List<String> clips, List<List<String>> files, boolean aside) implements Undo {}
 
     /// @param presence state and note of every clip before, by clip id
     record RootMoved(String rootId, String pathBefore, Map<String, List<String>> presence) implements Undo {}

@@ -16,10 +16,12 @@ import docksort.media.Raster;
 import docksort.media.VideoFacts;
 import docksort.run.PictureCheck;
 import docksort.sort.Recipe;
+import docksort.strain.Traits;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -98,6 +100,9 @@ public final class Adoptions {
                 ? "adopted-" + Integer.toHexString(pair.file().toString().hashCode())
                 : own.recipeId();
         Raster raster = pair.facts().video().map(VideoFacts::raster).orElse(new Raster(1, 1));
+        Optional<Fingerprint> fingerprint = fingerprint(pair.file());
+        fingerprint.ifPresent(print ->
+                Traits.of(pair.facts()).ifPresent(traits -> catalogue.standIns().keep(Map.of(print, traits))));
         return new WorkingCopy(
                 pair.clip().id().value() + "-" + maker + stretch,
                 pair.clip().id(),
@@ -116,7 +121,7 @@ public final class Adoptions {
                         raster.height(),
                         pair.facts().video().map(v -> v.codec().label()).orElse(""),
                         own.recipeMark(),
-                        fingerprint(pair.file()).map(Fingerprint::toString).orElse("")),
+                        fingerprint.map(Fingerprint::toString).orElse("")),
                 WorkingCopy.Service.USUAL,
                 0);
     }

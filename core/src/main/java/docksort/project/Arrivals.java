@@ -227,7 +227,7 @@ public final class Arrivals {
     }
 
     public List<Unreadable> unreadable() {
-        return catalogue.arrivals().unreadable();
+        return catalogue.arrivals().unreadable(false);
     }
 
     public Map<ArrivalId, Integer> asides() {

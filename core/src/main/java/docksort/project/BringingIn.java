@@ -15,6 +15,7 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.function.BiConsumer;
 
@@ -99,19 +100,35 @@ public final class BringingIn {
         return new Brought(outcome, folders, lists);
     }
 
+    /// "1.2 GB of 64.0 GB, 180 MB/s, 349 s left"
+    public static String pace(long read, long all, double seconds) {
+        double speed = read / Math.max(0.001, seconds);
+        return String.format(
+                Locale.ROOT,
+                "%s of %s, %s/s, %.0f s left",
+                new ByteSize(read),
+                new ByteSize(all),
+                new ByteSize(Math.round(speed)),
+                speed > 0 ? (all - read) / speed : 0);
+    }
+
     private static void refuse(Path from, List<Path> folders, long bytes) {
         if (folders.stream().distinct().count() < folders.size()) {
             throw refused(from, "two of the places are one folder", "Choose two volumes.");
         }
+        Map<String, Long> needed = new HashMap<>();
         for (Path folder : folders) {
             if (folder.startsWith(from) || from.startsWith(folder)) {
                 throw refused(from, folder + " lies in it, or it in that", "Choose a folder elsewhere.");
             }
-            ByteSize free = Room.of(folder).free();
-            if (!Files.exists(folder) && free.bytes() < bytes) {
+            Room room = Room.of(folder);
+            long need = Files.exists(folder) ? 0 : bytes; // what is there already is not known yet
+            long all = needed.merge(room.volume(), need, Long::sum);
+            if (all > room.free().bytes()) {
                 throw refused(
                         from,
-                        "it has " + new ByteSize(bytes) + ", and there are " + free + " free for " + folder,
+                        "its copies need " + new ByteSize(all) + ", and there are " + room.free() + " free for "
+                                + folder,
                         "Free room, or choose another volume.");
             }
         }

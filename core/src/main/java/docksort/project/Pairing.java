@@ -14,13 +14,16 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.link.SamePictures;
 import docksort.media.ClipSource;
+import docksort.media.Fingerprint;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.run.PictureCheck;
 import docksort.stock.CameraPairs;
+import docksort.strain.Traits;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -50,7 +53,7 @@ public final class Pairing {
         Map<ClipId, List<WorkingCopy>> cameras = catalogue.copies().all().stream()
                 .filter(WorkingCopy::isCameras)
                 .collect(Collectors.groupingBy(WorkingCopy::clip));
-        return CameraPairs.of(clips, cameras);
+        return CameraPairs.of(clips, cameras, catalogue.standIns()::of);
     }
 
     private List<Clip> clips(Arrival arrival) {
@@ -77,6 +80,10 @@ public final class Pairing {
                 .collect(Collectors.groupingBy(
                         WorkingCopy::clip, Collectors.mapping(WorkingCopy::id, Collectors.toCollection(HashSet::new))));
         List<Root> known = roots.all();
+        var traits = new HashMap<Fingerprint, Traits>();
+        pairs.forEach(pair -> Traits.of(pair.small().facts())
+                .ifPresent(own -> traits.put(pair.small().fingerprint(), own)));
+        catalogue.standIns().keep(traits);
         var copies = new ArrayList<WorkingCopy>();
         for (PairSearch.Pair pair : pairs) {
             Set<String> ids = taken.computeIfAbsent(pair.original().id(), _ -> new HashSet<>());

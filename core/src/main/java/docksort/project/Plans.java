@@ -10,18 +10,21 @@ import docksort.catalogue.WorkingCopy;
 import docksort.files.Room;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
+import docksort.media.Raster;
 import docksort.sort.Circumstances;
 import docksort.sort.LoadSheet;
 import docksort.sort.Placing;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
+import docksort.sort.Shortcoming;
 import docksort.strain.StrainJudge;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
@@ -70,18 +73,23 @@ public final class Plans {
         measured.forEach((clip, figures) -> figures.play().ifPresent(play -> ratios.put(clip, play.value())));
         Map<ArrivalId, String> names = ArrivalNames.of(catalogue.arrivals().all());
         var rooms = new Rooms();
+        var judge = new StrainJudge(settings.timelineFormat(), measured);
+        Function<PlannedCopy, Optional<Shortcoming>> passedOver =
+                copy -> passedOver(stocked.getOrDefault(copy.clip().id(), List.of()), copy, judge);
         return new Planning(
                 book.now(),
                 catalogue.choices().all(),
-                copy -> isInStock(stocked.getOrDefault(copy.clip().id(), List.of()), copy),
-                new StrainJudge(settings.timelineFormat(), measured),
+                copy -> isInStock(stocked.getOrDefault(copy.clip().id(), List.of()), copy, judge),
+                judge,
                 ratios,
                 now.get(),
                 trials.pastCopies(),
                 rooms::of,
                 names,
                 catalogue.timelines().used(),
-                (clip, recipe) -> held(stocked.getOrDefault(clip.id(), List.of()), clip, recipe));
+                (clip, recipe) -> held(stocked.getOrDefault(clip.id(), List.of()), clip, recipe),
+                catalogue.aside().clips(),
+                passedOver);
     }
 
     /// Frames that copies of a recipe hold, whether or not timelines have come to want more.
@@ -114,15 +122,40 @@ public final class Plans {
         }
     }
 
-    /// A copy serves for a plan when it was made by its recipe and holds its frames, or when a camera's own
-    /// copy
-    /// is of the same kind; one that is in the queue already counts too.
-    private static boolean isInStock(List<WorkingCopy> copies, PlannedCopy plan) {
+    /// A copy serves for a plan when it was made by its recipe and holds its frames, or when one that was
+    /// taken over is of the same kind and falls short of nothing; one that is in the queue already counts
+    /// too.
+    private boolean isInStock(List<WorkingCopy> copies, PlannedCopy plan, StrainJudge judge) {
         return copies.stream()
                 .filter(copy -> copy.state().serves() || copy.state().isQueued())
                 .anyMatch(copy -> copy.isAdopted()
-                        ? copy.kind() == plan.recipe().kind() && plan.range().isEmpty()
+                        ? isOfItsKind(copy, plan)
+                                && shortcoming(copy, plan, judge).isEmpty()
                         : copy.recipeId().equals(plan.recipe().id()) && holds(copy.range(), plan.range()));
+    }
+
+    private static boolean isOfItsKind(WorkingCopy copy, PlannedCopy plan) {
+        return copy.kind() == plan.recipe().kind() && plan.range().isEmpty();
+    }
+
+    /// Only a camera's own copy is judged: whoever brought another one knows why.
+    private Optional<Shortcoming> shortcoming(WorkingCopy copy, PlannedCopy plan, StrainJudge judge) {
+        return copy.isCameras() && copy.place().width() > 0
+                ? plan.form()
+                        .filter(form -> form.target().isPresent())
+                        .flatMap(form -> Shortcoming.of(
+                                form.raster(),
+                                judge.judge(plan.clip()).verdict(),
+                                new Raster(copy.place().width(), copy.place().height()),
+                                catalogue.standIns().of(copy)))
+                : Optional.empty();
+    }
+
+    private Optional<Shortcoming> passedOver(List<WorkingCopy> copies, PlannedCopy plan, StrainJudge judge) {
+        return copies.stream()
+                .filter(copy -> copy.state().serves() && copy.isCameras() && isOfItsKind(copy, plan))
+                .flatMap(copy -> shortcoming(copy, plan, judge).stream())
+                .findFirst();
     }
 
     private static boolean holds(Optional<FrameRange> has, Optional<FrameRange> wanted) {

@@ -33,7 +33,10 @@ public final class Project implements AutoCloseable {
     private final Roots roots;
     private final Arrivals arrivals;
     private final Pairing pairing;
+    private final PairFilling pairFilling;
+    private final WatchedPlaces watchedPlaces;
     private final TakingOut takingOut;
+    private final PuttingAside puttingAside;
     private final BringingIn bringingIn;
     private final Measurements measurements;
     private final ProjectBook book;
@@ -66,12 +69,16 @@ public final class Project implements AutoCloseable {
         this.copyFolders = new CopyFolders(catalogue, roots);
         this.arrivals = new Arrivals(catalogue, inspector, new PictureCheck(engine), settings, roots, clock);
         this.bringingIn = new BringingIn(catalogue, clock);
-        this.takingOut = new TakingOut(catalogue, runLock);
+        this.watchedPlaces = new WatchedPlaces(catalogue);
+        var idle = new IdleQueue(runLock);
+        this.takingOut = new TakingOut(catalogue, idle);
+        this.puttingAside = new PuttingAside(catalogue, idle);
         this.pairing = new Pairing(catalogue, inspector, new PictureCheck(engine), settings, roots);
         this.measurements = new Measurements(catalogue, engine, scratch);
         this.book = new ProjectBook(catalogue);
         this.trials = new Trials(catalogue, engine, now, scratch);
         this.plans = new Plans(catalogue, settings, roots, book, measurements, trials, now);
+        this.pairFilling = new PairFilling(pairing, book, plans);
         this.queue = new CopyQueue(catalogue, plans, roots);
         var ground = new RunGround(catalogue, book, copyFolders, trials, now);
         this.runs = new Runs(catalogue, engine, settings, queue, copyFolders, ground, runLock);
@@ -139,12 +146,24 @@ public final class Project implements AutoCloseable {
         return pairing;
     }
 
+    public PairFilling pairFilling() {
+        return pairFilling;
+    }
+
+    public WatchedPlaces watchedPlaces() {
+        return watchedPlaces;
+    }
+
     public BringingIn bringingIn() {
         return bringingIn;
     }
 
     public TakingOut takingOut() {
         return takingOut;
+    }
+
+    public PuttingAside puttingAside() {
+        return puttingAside;
     }
 
     /// Figures measured on this machine.
@@ -220,6 +239,7 @@ public final class Project implements AutoCloseable {
         return pulls;
     }
 
+    /// All clips, those that are put aside too.
     public List<Clip> clips() {
         return catalogue.clips().all();
     }

@@ -41,6 +41,9 @@ public record LoadSheet(
         var byId = new HashMap<String, Recipe>();
         planning.book().recipes().forEach(recipe -> byId.put(recipe.id(), recipe));
         for (Clip clip : clips) {
+            if (planning.aside().contains(clip.id())) {
+                continue;
+            }
             Sorted decision = sort(clip, planning, byId);
             sorted.add(decision);
             for (Recipe recipe : decision.recipes()) {

@@ -49,11 +49,31 @@ final class Warnings {
         pictures();
         mixedFractions();
         sameNames();
+        passedOver();
         rangesOutgrown();
         impossible();
         places();
         found.sort(Comparator.comparing(Warning::weight));
         return List.copyOf(found);
+    }
+
+    private void passedOver() {
+        for (Shortcoming shortcoming : Shortcoming.values()) {
+            List<ClipId> clips = copies.stream()
+                    .filter(PlannedCopy::isWanted)
+                    .filter(copy -> planning.passedOver()
+                            .apply(copy)
+                            .filter(shortcoming::equals)
+                            .isPresent())
+                    .map(copy -> copy.clip().id())
+                    .distinct()
+                    .toList();
+            add(
+                    Weight.NOTE,
+                    clips,
+                    shortcoming.words(clips.size() == 1),
+                    new Remedy.LeaveAsIs("Be content with the camera's copies"));
+        }
     }
 
     private void room() {

@@ -74,7 +74,7 @@ class ForeignCatalogueTest {
                 "INSERT INTO root VALUES ('r', 'volume', '" + folder.resolve("volume") + "')",
                 "INSERT INTO arrival (id, root_id, path, name, added_at) VALUES ('a', 'r', 'CARD', 'CARD',"
                         + " '2026-03-01T02:00:00Z')",
-                "INSERT INTO unreadable VALUES ('a', '" + path + "', '{}')",
+                "INSERT INTO unreadable (arrival_id, path, problem) VALUES ('a', '" + path + "', '{}')",
                 "INSERT INTO seen VALUES ('a', '" + path + "', 1, 1, 1)",
                 "INSERT INTO clip (id, arrival_id, path, facts, structure, fingerprint) VALUES ('c', 'a', '" + path
                         + "', '{}', x'00', '1-" + "0".repeat(32) + "')",
@@ -84,7 +84,7 @@ class ForeignCatalogueTest {
             var arrival = new ArrivalId("a");
             assertThatThrownBy(catalogue.clips()::all).isInstanceOf(CatalogueUnavailable.class);
             assertThatThrownBy(catalogue.copies()::all).isInstanceOf(CatalogueUnavailable.class);
-            assertThatThrownBy(catalogue.arrivals()::unreadable).isInstanceOf(CatalogueUnavailable.class);
+            assertThatThrownBy(() -> catalogue.arrivals().unreadable(false)).isInstanceOf(CatalogueUnavailable.class);
             assertThatThrownBy(() -> catalogue.arrivals().seen(arrival)).isInstanceOf(CatalogueUnavailable.class);
         }
     }

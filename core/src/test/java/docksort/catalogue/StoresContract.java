@@ -60,7 +60,9 @@ abstract class StoresContract {
             Optional<String> setting,
             List<Unreadable> unreadable,
             Map<ArrivalId, Integer> asides,
-            List<ArrivalId> watched) {
+            List<ArrivalId> watched,
+            Set<ClipId> aside,
+            List<Unreadable> unreadableAside) {
         static Seen of(Catalogue catalogue) {
             return new Seen(
                     catalogue.roots().all(),
@@ -78,9 +80,11 @@ abstract class StoresContract {
                     catalogue.timelines().said(),
                     catalogue.timelines().used(),
                     catalogue.settings().get("limits").filter(text -> !text.isEmpty()),
-                    catalogue.arrivals().unreadable(),
+                    catalogue.arrivals().unreadable(false),
                     catalogue.arrivals().asides(),
-                    catalogue.arrivals().watched());
+                    catalogue.arrivals().watched(),
+                    catalogue.aside().clips(),
+                    catalogue.arrivals().unreadable(true));
         }
     }
 
@@ -211,7 +215,7 @@ abstract class StoresContract {
         List<WorkingCopy> copies = catalogue.copies().all();
         List<ClipId> ids = some(clips, random).stream().map(Clip::id).toList();
         Optional<Clip> clip = one(clips, random);
-        switch (random.nextInt(16)) {
+        switch (random.nextInt(18)) {
             case 0 ->
                 catalogue
                         .choices()
@@ -270,7 +274,7 @@ abstract class StoresContract {
                         .takenOut()
                         .takeOut(
                                 ids,
-                                some(catalogue.arrivals().unreadable(), random),
+                                some(catalogue.arrivals().unreadable(false), random),
                                 catalogue.roots().all(),
                                 what);
             case 13 ->
@@ -314,6 +318,22 @@ abstract class StoresContract {
                                         all,
                                         what)));
             }
+            case 15 ->
+                catalogue
+                        .aside()
+                        .put(
+                                ids,
+                                some(catalogue.arrivals().unreadable(false), random),
+                                catalogue.roots().all(),
+                                what);
+            case 16 ->
+                catalogue
+                        .aside()
+                        .bringBack(
+                                ids,
+                                some(catalogue.arrivals().unreadable(true), random),
+                                catalogue.roots().all(),
+                                what);
             default ->
                 one(catalogue.arrivals().all(), random)
                         .ifPresent(arrival -> catalogue.takenOut().takeOut(arrival, what));

@@ -26,6 +26,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /// A card is copied, and cards that fail in the ways that cards do. What is on the disks is held against
@@ -111,6 +112,29 @@ class TreeCopyTest {
         assertThat(outcome.count(Fate.COPIED)).isEqualTo(6);
         assertThat(one.resolve("CLIP")).isDirectoryNotContaining("glob:**A001*");
         assertNothingHalfMade();
+    }
+
+    /// Each of the cards that ship, told from each other by what is said of them.
+    @ParameterizedTest
+    @EnumSource
+    void aSimulatedCardIsNeverSafeToClear(SimulatedCard kind) throws Exception {
+        Map<String, String> before = digests(card);
+        Outcome outcome = copy(kind.source());
+        assertThat(outcome.isSafeToClear()).isFalse();
+        assertThat(outcome.lines())
+                .filteredOn(line -> line.fate() == Fate.FAILED)
+                .isNotEmpty()
+                .allSatisfy(line -> assertThat(line.why())
+                        .contains(
+                                switch (kind) {
+                                    case READ_FAULT -> "the card cannot be read here";
+                                    case PULLED_OUT -> "the card was pulled out";
+                                    case CHANGED -> "";
+                                }));
+        assertThat(digests(card)).as("it is only read").isEqualTo(before);
+        assertNothingHalfMade();
+        assertThat(copy(Source.DISK).isSafeToClear()).as("begun again").isTrue();
+        assertThat(SimulatedCard.named(kind.label())).contains(kind);
     }
 
     private static InputStream failing(InputStream in, int after) {

@@ -8,6 +8,7 @@ import docksort.WithMedia;
 import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
+import docksort.arrival.Unreadable;
 import docksort.catalogue.TakenOut;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
@@ -162,6 +163,59 @@ class TakenOutTest {
         assertThatThrownBy(() -> project.undo())
                 .isInstanceOf(InputRefused.class)
                 .hasMessageContaining("its folder is in the project again");
+        assertThat(everything()).isEqualTo(before);
+    }
+
+    @Test
+    void whatIsPutAsideIsKeptAndNotPlannedAndComesBack() throws Exception {
+        Clip clip = clip("K0042");
+        List<Unreadable> broken = project.arrivals().unreadable();
+        project.plans().choose(project.clips(), Optional.of(List.of(full())));
+        project.queue().enqueue(project.plans().loadSheet());
+        assertThat(project.queue().size()).isEqualTo(3);
+        Map<String, List<String>> before = everything();
+
+        assertThat(project.puttingAside().put(List.of(clip), broken).wanted()).isEqualTo(1);
+        assertThat(project.puttingAside().clips()).containsExactly(clip.id());
+        assertThat(project.puttingAside().unreadable()).isEqualTo(broken);
+        assertThat(project.arrivals().unreadable()).isEmpty();
+        assertThat(project.puttingAside().others(project.clips()))
+                .extracting(Clip::name)
+                .containsExactly("K0043", "L0001");
+        assertThat(project.queue().size()).as("what waits to be made").isEqualTo(2);
+        assertThat(project.plans().loadSheet().sorted())
+                .extracting(sorted -> sorted.clip().name())
+                .containsExactly("K0043", "L0001");
+        assertThat(copies())
+                .as("the camera's own copy serves on")
+                .anyMatch(copy -> copy.isAdopted() && copy.mayServe());
+        project.arrivals().lookAgain(arrival("CARD A"), Optional.empty(), ScanListener.none(), new Cancellation());
+        assertThat(project.puttingAside().clips()).as("after another look").containsExactly(clip.id());
+        assertThat(project.puttingAside().unreadable()).hasSize(1);
+
+        project.undo();
+        assertThat(everything()).isEqualTo(before);
+        project.puttingAside().put(arrival("CARD A"));
+        assertThat(project.plans().loadSheet().sorted()).hasSize(1);
+        project.puttingAside().bringBack(List.of(clip), broken);
+        assertThat(project.puttingAside().clips()).containsExactly(clip("K0043").id());
+        project.queue().enqueue(project.plans().loadSheet());
+        project.undo();
+        project.undo();
+        assertThat(project.puttingAside().clips()).isEmpty();
+        assertThat(project.queue().size()).as("none of them twice").isEqualTo(3);
+    }
+
+    @Test
+    void whatTheRunIsMakingIsNotPutAside() throws Exception {
+        project.plans().choose(List.of(clip("K0042")), Optional.of(List.of(full())));
+        project.queue().enqueue(project.plans().loadSheet());
+        Map<String, List<String>> before = everything();
+        try (var _ = ExclusiveLock.tryOn(folder.resolve("project/run.lock")).orElseThrow()) {
+            assertThatThrownBy(() -> project.puttingAside().put(List.of(clip("K0042")), List.of()))
+                    .isInstanceOf(InputRefused.class)
+                    .hasMessageContaining("K0042 was not put aside");
+        }
         assertThat(everything()).isEqualTo(before);
     }
 

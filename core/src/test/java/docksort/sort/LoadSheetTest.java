@@ -23,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -43,7 +44,9 @@ class LoadSheetTest {
                 (_, _) -> room,
                 PLAIN.arrivals(),
                 PLAIN.ranges(),
-                (_, _) -> List.of());
+                (_, _) -> List.of(),
+                Set.of(),
+                _ -> Optional.empty());
     }
 
     private static LoadSheet all(Recipe recipe, Clip... clips) {
@@ -160,7 +163,9 @@ class LoadSheetTest {
                 PLAIN.rooms(),
                 Map.of(new ArrivalId("card"), "Card", new ArrivalId("second card"), "Second"),
                 Map.of(),
-                (_, _) -> List.of());
+                (_, _) -> List.of(),
+                Set.of(),
+                _ -> Optional.empty());
         assertThat(LoadSheet.plan(List.of(a, twin), named).warnings())
                 .as("each arrival has its folder")
                 .noneMatch(warning -> warning.text().contains("same name"));
@@ -207,7 +212,9 @@ class LoadSheetTest {
                 PLAIN.rooms(),
                 Map.of(),
                 Map.of(clip.id(), List.of(new FrameRange(0, 10), new FrameRange(50, 34))),
-                (_, _) -> List.of());
+                (_, _) -> List.of(),
+                Set.of(),
+                _ -> Optional.empty());
         assertThat(LoadSheet.plan(List.of(clip), stocked).wanted()).isEmpty();
         List<PlannedCopy> ranges = LoadSheet.planned(
                 clip,
@@ -224,7 +231,9 @@ class LoadSheetTest {
                         stocked.rooms(),
                         Map.of(),
                         stocked.ranges(),
-                        (_, _) -> List.of()));
+                        (_, _) -> List.of(),
+                        Set.of(),
+                        _ -> Optional.empty()));
         assertThat(ranges).extracting(c -> c.form().orElseThrow().frames()).containsExactly(10L, 34L);
         assertThat(ranges).allMatch(c -> c.bytes().isExact());
         assertThat(LoadSheet.planned(clip, Recipe.RANGE_VC3, "", PLAIN)
@@ -323,7 +332,9 @@ class LoadSheetTest {
                 PLAIN.rooms(),
                 Map.of(),
                 Map.of(),
-                (_, _) -> List.of());
+                (_, _) -> List.of(),
+                Set.of(),
+                _ -> Optional.empty());
         PlannedCopy copy =
                 LoadSheet.planned(clip, Recipe.LIGHT_PRORES_HALF, "", wiser).getFirst();
         assertThat(copy.bytes().pictureLikely()).isEqualTo(Math.round(usual * 0.55 * 84));

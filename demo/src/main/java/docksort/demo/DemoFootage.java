@@ -357,7 +357,7 @@ public final class DemoFootage {
                         "-map",
                         "0:a",
                         "-vf",
-                        "scale=640:360",
+                        "scale=960:540",
                         "-c:v",
                         "libx264",
                         "-preset",

@@ -41,6 +41,7 @@ public final class Shown implements Views {
     public SortBook book = SortBook.BUILT_IN;
     public ServingOrder order = ServingOrder.LIGHT_FIRST;
     public Limits limits = Limits.NONE;
+    public ProjectView.Aside aside = ProjectView.Aside.NONE;
     public Insight insight = Insight.NONE;
 
     @Override
@@ -105,6 +106,7 @@ public final class Shown implements Views {
                 arrivals,
                 clips,
                 unreadable,
+                aside,
                 0,
                 book,
                 Clips.AMPLE,

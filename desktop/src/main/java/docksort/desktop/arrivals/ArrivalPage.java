@@ -3,12 +3,14 @@ package docksort.desktop.arrivals;
 import docksort.arrival.Arrival;
 import docksort.arrival.Whereabouts;
 import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.Typed;
 import docksort.desktop.workshop.Insight;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Workshop;
 import docksort.media.FrameRate;
 import docksort.strain.TimelineFormat;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -17,6 +19,7 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -76,13 +79,19 @@ final class ArrivalPage {
         }
         page.add(Parts.section("The project's timeline"));
         page.addAll(settings());
+        if (arrival.isEmpty()) {
+            page.add(Parts.section("Watched places"));
+            page.addAll(places());
+        }
         page.add(Parts.section("Where clips lie"));
         page.addAll(volumes());
         arrival.ifPresent(known -> {
             page.add(Parts.section("Out again"));
             page.add(TakeOutBox.of(
                     then -> workshop.arrivals().hangingOn(known, then),
-                    () -> workshop.arrivals().takeOut(known)));
+                    () -> workshop.arrivals().takeOut(known),
+                    Optional.of(() -> workshop.arrivals().putAside(known)),
+                    Optional.empty()));
         });
         page.addAll(CardPage.page());
         return page;
@@ -184,6 +193,28 @@ final class ArrivalPage {
         var line = new HBox(8, title, control);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
+    }
+
+    private List<Node> places() {
+        var lines = new ArrayList<Node>();
+        lines.add(Parts.wrapped(
+                view.insight().places().isEmpty()
+                        ? "None. Each new folder in a watched place comes in by itself, once nothing in it grows."
+                        : "Each new folder in them comes in by itself, once nothing in it grows.",
+                "quiet"));
+        for (Path place : view.insight().places()) {
+            Button leave =
+                    Parts.button("No longer watch it", () -> workshop.arrivals().leavePlace(place), "link");
+            leave.setAccessibleText("No longer watch " + place);
+            lines.add(new VBox(2, Parts.wrapped(place.toString(), "mono"), leave));
+        }
+        Button watch = Parts.button(
+                "Watch a place…",
+                () -> TaskFields.folder("Folder that new folders come into")
+                        .ifPresent(place -> workshop.arrivals().watchPlace(place)));
+        watch.setId("watch-place");
+        lines.add(watch);
+        return lines;
     }
 
     private List<Node> volumes() {

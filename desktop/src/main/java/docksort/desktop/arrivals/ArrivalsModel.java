@@ -41,6 +41,8 @@ import javafx.collections.ObservableList;
 
 /// What the Arrivals station shows: the rows after scope and filter, the scope's counts, a summary.
 public final class ArrivalsModel {
+    private static final String ASIDE = "aside";
+
     private final Views views;
     private final ObservableList<Clip> scanned;
     private final ObservableValue<ScanProgress> scan;
@@ -55,6 +57,7 @@ public final class ArrivalsModel {
     private final Map<ClipId, String> volumeOf = new HashMap<>();
     private final Set<Fingerprint> twinned = new HashSet<>();
     private List<ClipRow> all = List.of();
+    private List<ClipRow> aside = List.of();
 
     /// @param scanned clips that are not part of the project yet
     /// @param scan how far the look through a folder is
@@ -78,18 +81,23 @@ public final class ArrivalsModel {
         var strains = view.strains();
         var found = new ArrayList<ClipRow>();
         Set<ClipId> known = new HashSet<>();
+        view.aside().clips().forEach(clip -> known.add(clip.id()));
         for (Clip clip : view.clips()) {
             known.add(clip.id());
             Strain strain = strains.get(clip.id());
-            found.add(row(clip, strain == null ? judge.judge(clip) : strain, served, judge));
+            found.add(row(clip, strain == null ? judge.judge(clip) : strain, served, judge, false));
         }
         for (Clip clip : scanned) {
             if (!known.contains(clip.id())) { // some are kept before their folder is looked through
-                found.add(row(clip, judge.judge(clip), served, judge));
+                found.add(row(clip, judge.judge(clip), served, judge, false));
             }
         }
-        view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file)));
+        view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file, false)));
         all = found;
+        var kept = new ArrayList<ClipRow>();
+        view.aside().clips().forEach(clip -> kept.add(row(clip, judge.judge(clip), served, judge, true)));
+        view.aside().unreadable().forEach(file -> kept.add(new ClipRow.Refused(file, true)));
+        aside = kept;
         takeWhereabouts(view.insight().whereabouts());
         groups.set(groups(view));
         number.set(Integer.toString(found.size() - view.unreadable().size()));
@@ -98,12 +106,13 @@ public final class ArrivalsModel {
         show();
     }
 
-    private static ClipRow row(Clip clip, Strain strain, Map<String, String> served, StrainJudge judge) {
+    private static ClipRow row(Clip clip, Strain strain, Map<String, String> served, StrainJudge judge, boolean aside) {
         return new ClipRow.Known(
                 clip,
                 strain,
                 served.getOrDefault(clip.id().value(), "original"),
-                judge.timeline().differences(clip.facts()));
+                judge.timeline().differences(clip.facts()),
+                aside);
     }
 
     private List<Group> groups(ProjectView view) {
@@ -122,13 +131,16 @@ public final class ArrivalsModel {
                         shortName(on.volume().name()),
                         on.clips().size()))
                 .toList();
-        var narrow = List.of(
+        var narrow = new ArrayList<>(List.of(
                 new Line("hard", "hard to scrub", count(row -> row.verdict() == Verdict.HARD)),
                 new Line("differs", "differs from project", count(ArrivalsModel::differs)),
                 new Line("look", "need a look", count(ArrivalsModel::needsALook)),
                 new Line("twins", "duplicates", count(this::isTwin)),
                 new Line("original", "no copy yet", count(ArrivalsModel::isWithoutCopy)),
-                new Line("unreadable", "cannot be read", count(row -> row instanceof ClipRow.Refused)));
+                new Line("unreadable", "cannot be read", count(row -> row instanceof ClipRow.Refused))));
+        if (!aside.isEmpty()) {
+            narrow.add(new Line(ASIDE, "put aside, not counted", aside.size()));
+        }
         return volumes.size() < 2
                 ? List.of(new Group("Arrivals", arrivals), new Group("Narrow to", narrow))
                 : List.of(
@@ -184,10 +196,11 @@ public final class ArrivalsModel {
 
     private void show() {
         String words = filter.get().strip().toLowerCase(Locale.ROOT);
-        List<ClipRow> wanted = all.stream()
-                .filter(this::isInScope)
-                .filter(row -> matches(row, words))
-                .toList();
+        List<ClipRow> wanted = (scope.get().equals(ASIDE) ? aside : all)
+                .stream()
+                        .filter(this::isInScope)
+                        .filter(row -> matches(row, words))
+                        .toList();
         if (!wanted.equals(rows)) {
             changing.set(true);
             Rows.bring(rows, wanted);
@@ -198,7 +211,7 @@ public final class ArrivalsModel {
     private boolean isInScope(ClipRow row) {
         String key = scope.get();
         return switch (key) {
-            case "" -> true;
+            case "", ASIDE -> true;
             case "hard" -> row.verdict() == Verdict.HARD;
             case "differs" -> differs(row);
             case "look" -> needsALook(row);
@@ -301,6 +314,6 @@ public final class ArrivalsModel {
 
     /// Whether there is nothing at all, so that the first step must be explained.
     public boolean isEmpty() {
-        return all.isEmpty();
+        return all.isEmpty() && aside.isEmpty();
     }
 }

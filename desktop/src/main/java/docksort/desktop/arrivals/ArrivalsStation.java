@@ -161,7 +161,9 @@ public final class ArrivalsStation implements Station {
         });
         Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
         add.setId("add-arrival");
-        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, add);
+        Button bring = Parts.button("Bring a card in…", this::showBring);
+        bring.setId("open-bring");
+        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, bring, add);
         bar.getStyleClass().add("bar");
         return bar;
     }
@@ -228,6 +230,13 @@ public final class ArrivalsStation implements Station {
         centre.setTop(null);
         centre.setCenter(
                 PairsPage.of(workshop.cameraPairs(), arrival, this::showList).node());
+    }
+
+    /// Shows the page that copies a card, in place of the list.
+    public void showBring() {
+        table.getSelectionModel().clearSelection();
+        centre.setTop(null);
+        centre.setCenter(BringPage.of(workshop.arrivals(), this::showList).node());
     }
 
     /// Shows the list again, or the map.

@@ -25,6 +25,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -100,14 +101,16 @@ final class ClipDocket {
                 .collect(Collectors.groupingBy(Lever::limit, TreeMap::new, Collectors.counting()));
         limits.forEach((limit, count) -> page.add(Parts.fact(count + " limited by", limit.label())));
         page.add(Parts.section("Out again"));
-        page.add(takeOut(clips, List.of()));
+        page.add(out(clips, List.of(), rows.stream().allMatch(ClipRow::isAside)));
         return page;
     }
 
-    private Node takeOut(List<Clip> clips, List<Unreadable> files) {
+    private Node out(List<Clip> clips, List<Unreadable> files, boolean aside) {
         return TakeOutBox.of(
                 then -> workshop.arrivals().hangingOn(clips, files, then),
-                () -> workshop.arrivals().takeOut(clips, files));
+                () -> workshop.arrivals().takeOut(clips, files),
+                aside ? Optional.empty() : Optional.of(() -> workshop.arrivals().putAside(clips, files)),
+                aside ? Optional.of(() -> workshop.arrivals().bringBack(clips, files)) : Optional.empty());
     }
 
     private List<Node> refused(ClipRow.Refused row) {
@@ -119,7 +122,7 @@ final class ClipDocket {
                 Parts.wrapped(row.file().problem().next(), "remedy"),
                 Parts.wrapped(row.file().file().toString(), "mono"),
                 Parts.section("Out again"),
-                takeOut(List.of(), List.of(row.file())));
+                out(List.of(), List.of(row.file()), row.isAside()));
     }
 
     private List<Node> readable(ClipRow.Known row) {
@@ -163,7 +166,7 @@ final class ClipDocket {
         }
         page.add(Parts.fact("Fingerprint", row.clip().fingerprint().hash().substring(0, 12)));
         page.add(Parts.section("Out again"));
-        page.add(takeOut(List.of(row.clip()), List.of()));
+        page.add(out(List.of(row.clip()), List.of(), row.isAside()));
         return page;
     }
 

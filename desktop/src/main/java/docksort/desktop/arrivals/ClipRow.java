@@ -22,12 +22,16 @@ public sealed interface ClipRow {
 
     Verdict verdict();
 
+    /// Whether a person put it aside.
+    boolean isAside();
+
     /// The words that the filter looks through.
     String words();
 
     /// @param servedBy the kind of file that serves the clip now
     /// @param differences in what it differs from the project's timeline
-    record Known(Clip clip, Strain strain, String servedBy, List<String> differences) implements ClipRow {
+    record Known(Clip clip, Strain strain, String servedBy, List<String> differences, boolean isAside)
+            implements ClipRow {
         public Known {
             differences = List.copyOf(differences);
         }
@@ -139,7 +143,7 @@ public sealed interface ClipRow {
         }
     }
 
-    record Refused(Unreadable file) implements ClipRow {
+    record Refused(Unreadable file, boolean isAside) implements ClipRow {
         @Override
         public String name() {
             return String.valueOf(file.file().getFileName());

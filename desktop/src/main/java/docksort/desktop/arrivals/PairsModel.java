@@ -6,11 +6,14 @@ import docksort.catalogue.WorkingCopy;
 import docksort.desktop.parts.TaskFindings;
 import docksort.desktop.parts.TaskLine;
 import docksort.desktop.parts.TaskLine.Tone;
+import docksort.project.PairFilling;
 import docksort.stock.CameraPairs;
 import docksort.stock.CameraPairs.Kind;
 import docksort.stock.CameraPairs.Line;
+import docksort.strain.Verdict;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /// Small files of an arrival with their originals, and what may be said of each by hand.
@@ -60,7 +63,12 @@ final class PairsModel {
         String small = line.copy().map(WorkingCopy::file).map(this::inside).orElse("");
         return switch (line.kind()) {
             case PAIR ->
-                new TaskLine(Tone.GOOD, line.kind().label(), small, line.clip().name(), line.words());
+                new TaskLine(
+                        tone(line),
+                        line.kind().label(),
+                        small,
+                        line.clip().name(),
+                        line.traits().map(traits -> traits.label() + " · ").orElse("") + line.words());
             case ALONE ->
                 new TaskLine(
                         Tone.LOOK,
@@ -71,6 +79,37 @@ final class PairsModel {
             case WITHOUT ->
                 new TaskLine(Tone.PLAIN, line.kind().label(), "", line.clip().name(), line.words());
         };
+    }
+
+    /// A small file that is hard itself is worth a look.
+    private static Tone tone(Line line) {
+        return line.traits().filter(traits -> traits.verdict() != Verdict.EASY).isPresent() ? Tone.LOOK : Tone.GOOD;
+    }
+
+    /// What the camera's settings came to, for the next shoot, the easiest first.
+    List<String> settings() {
+        return pairs.settings().stream()
+                .map(setting -> String.format(
+                        Locale.ROOT,
+                        "%s: %s, %s, %.1f Mpx decoded for one frame, %.1f Mb/s",
+                        setting.label(),
+                        setting.clips() == 1 ? "1 file" : setting.clips() + " files",
+                        setting.verdict().label(),
+                        setting.pixelsForOne() / 1e6,
+                        setting.bitsPerSecond() / 1e6))
+                .toList();
+    }
+
+    static String fill(PairFilling.Filling filling) {
+        int count = filling.clips().size();
+        return "Plan " + (count == 1 ? "a copy" : count + " copies") + ": "
+                + filling.recipe().name();
+    }
+
+    static TaskFindings filled(PairFilling.Filling filling) {
+        int count = filling.clips().size();
+        return TaskFindings.done((count == 1 ? "1 copy is" : count + " copies are") + " planned by the recipe "
+                + filling.recipe().name() + ". Sort has it.");
     }
 
     private String inside(Path file) {

@@ -7,9 +7,12 @@ import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.TaskPage;
 import docksort.desktop.workshop.CameraPairsDesk;
+import docksort.project.PairFilling;
 import docksort.stock.CameraPairs;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
@@ -57,8 +60,33 @@ final class PairsPage {
     }
 
     private void show(CameraPairs pairs) {
-        page.show(model.show(pairs), List.of(byHand()));
+        page.show(model.show(pairs), nodes(Optional.empty()));
         offer();
+        desk.filling(arrival, filling -> {
+            if (filling.isPresent()) {
+                page.show(model.show(pairs), nodes(filling));
+                offer();
+            }
+        });
+    }
+
+    /// What may be done by hand, and what the camera's settings came to.
+    private List<Node> nodes(Optional<PairFilling.Filling> filling) {
+        var nodes = new ArrayList<Node>();
+        nodes.add(byHand());
+        filling.ifPresent(lacking -> {
+            Button fill = Parts.button(
+                    PairsModel.fill(lacking),
+                    () -> desk.fill(lacking, () -> Platform.runLater(() -> page.show(PairsModel.filled(lacking)))));
+            fill.setId("pairs-fill");
+            nodes.add(fill);
+        });
+        List<String> settings = model.settings();
+        if (!settings.isEmpty()) {
+            nodes.add(Parts.section("For the next shoot: the camera's settings, the easiest copies first"));
+            settings.forEach(words -> nodes.add(Parts.wrapped(words)));
+        }
+        return nodes;
     }
 
     private Node byHand() {

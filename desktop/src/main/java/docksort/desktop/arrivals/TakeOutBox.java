@@ -3,34 +3,84 @@ package docksort.desktop.arrivals;
 import docksort.catalogue.TakenOut.Hanging;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
+import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
-/// Takes something out of the project in place: first it says what would go with it, and nothing happens
-/// before the second button.
+/// Takes something out of the project, or puts it aside, in place: first it says what that does to what
+/// hangs on it, and nothing happens before the second button.
 final class TakeOutBox {
-    private TakeOutBox() {}
+    private final VBox box = new VBox(6);
+    private final FlowPane open = new FlowPane(8, 8);
+    private final Consumer<Consumer<Hanging>> ask;
+
+    private TakeOutBox(Consumer<Consumer<Hanging>> ask) {
+        this.ask = ask;
+    }
 
     /// @param ask finds out what hangs on it
-    static Node of(Consumer<Consumer<Hanging>> ask, Runnable takeOut) {
-        var box = new VBox(6);
-        Button open = Parts.button("Take out of the project…", () -> {});
-        open.setId("take-out");
-        open.setOnAction(_ -> ask.accept(hanging -> {
-            Button carryOut = Parts.button("Take it out", takeOut, "main");
-            carryOut.setId("take-out-now");
-            Button leave = Parts.button("Leave it", () -> box.getChildren().setAll(open));
-            box.getChildren()
-                    .setAll(
-                            Parts.marked(Mark.look(), TakeOutModel.what(hanging), "look"),
-                            Parts.wrapped(TakeOutModel.with(hanging)),
-                            Parts.wrapped("All files stay where they are. Undo brings all of it back.", "quiet"),
-                            new HBox(8, carryOut, leave));
-        }));
-        box.getChildren().setAll(open);
-        return box;
+    /// @param putAside empty for what is aside already
+    /// @param bringBack empty for what is not
+    static Node of(
+            Consumer<Consumer<Hanging>> ask,
+            Runnable takeOut,
+            Optional<Runnable> putAside,
+            Optional<Runnable> bringBack) {
+        var made = new TakeOutBox(ask);
+        putAside.ifPresent(put -> made.offer(
+                "Put aside…",
+                "put-aside",
+                hanging -> new Preview(
+                        TakeOutModel.aside(hanging),
+                        "It is kept, and neither planned nor counted, until it is brought back. Copies and timelines"
+                                + " stay as they are.",
+                        "Put it aside",
+                        put)));
+        bringBack.ifPresent(bring -> {
+            Button back = Parts.button("Bring back", bring, "main");
+            back.setId("bring-back");
+            made.open.getChildren().add(back);
+        });
+        made.offer(
+                "Take out of the project…",
+                "take-out",
+                hanging -> new Preview(
+                        TakeOutModel.with(hanging),
+                        "All files stay where they are. Undo brings all of it back.",
+                        "Take it out",
+                        takeOut));
+        if (bringBack.isPresent()) {
+            made.box.getChildren().add(Parts.marked(Mark.dash(), "Put aside: neither planned nor counted"));
+        }
+        made.box.getChildren().add(made.open);
+        return made.box;
+    }
+
+    private record Preview(String hanging, String words, String button, Runnable act) {}
+
+    private interface Previewing {
+        Preview of(Hanging hanging);
+    }
+
+    private void offer(String name, String id, Previewing previewing) {
+        Button button = Parts.button(name, () -> ask.accept(hanging -> show(id, hanging, previewing.of(hanging))));
+        button.setId(id);
+        open.getChildren().add(button);
+    }
+
+    private void show(String id, Hanging hanging, Preview preview) {
+        Button carryOut = Parts.button(preview.button, preview.act, "main");
+        carryOut.setId(id + "-now");
+        Button leave = Parts.button("Leave it", () -> box.getChildren().setAll(open));
+        box.getChildren()
+                .setAll(
+                        Parts.marked(Mark.look(), TakeOutModel.what(hanging), "look"),
+                        Parts.wrapped(preview.hanging),
+                        Parts.wrapped(preview.words, "quiet"),
+                        new HBox(8, carryOut, leave));
     }
 }

@@ -32,6 +32,16 @@ final class TakeOutModel {
         return parts.isEmpty() ? "Nothing hangs on it." : "With it go: " + String.join(", ", parts) + ".";
     }
 
+    /// What putting it aside does to what hangs on it.
+    static String aside(Hanging hanging) {
+        if (hanging.wanted() == 0) {
+            return "All that hangs on it stays.";
+        }
+        return hanging.wanted() == 1
+                ? "1 copy that is still to be made leaves the queue; all else stays."
+                : hanging.wanted() + " copies that are still to be made leave the queue; all else stays.";
+    }
+
     private static void add(List<String> parts, int count, String one, String several) {
         if (count > 0) {
             parts.add(count + " " + (count == 1 ? one : several));

@@ -10,9 +10,12 @@ import docksort.catalogue.TakenOut.Hanging;
 import docksort.desktop.work.Job;
 import docksort.desktop.work.Jobs;
 import docksort.engine.Cancellation;
+import docksort.files.TreeCopy;
 import docksort.media.FrameRate;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
+import docksort.project.BringingIn;
+import docksort.project.BringingIn.Brought;
 import docksort.project.Project;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
@@ -144,6 +147,67 @@ public final class ArrivalsDesk {
 
     public CompletableFuture<Void> takeOut(Arrival arrival) {
         return errands.changeClips(() -> project.takingOut().takeOut(arrival));
+    }
+
+    public CompletableFuture<Void> putAside(List<Clip> clips, List<Unreadable> files) {
+        return errands.changeClips(() -> project.puttingAside().put(clips, files));
+    }
+
+    /// Puts all that came in with an arrival aside.
+    public CompletableFuture<Void> putAside(Arrival arrival) {
+        return errands.changeClips(() -> project.puttingAside().put(arrival));
+    }
+
+    public CompletableFuture<Void> bringBack(List<Clip> clips, List<Unreadable> files) {
+        return errands.changeClips(() -> project.puttingAside().bringBack(clips, files));
+    }
+
+    /// Takes new folders of a place in by themselves.
+    public CompletableFuture<Void> watchPlace(Path place) {
+        return errands.step(() -> project.watchedPlaces().watch(place));
+    }
+
+    public CompletableFuture<Void> leavePlace(Path place) {
+        return errands.step(() -> project.watchedPlaces().leave(place));
+    }
+
+    /// Copies a card to storage.
+    ///
+    /// @param pace hears how far and how fast it goes, in words, on the window's thread
+    public Job bring(Path card, List<Path> places, Consumer<String> pace, Consumer<Brought> then) {
+        return errands.begin(
+                "Bringing " + Workshop.nameOf(card) + " in",
+                "MB",
+                (heard, cancellation) -> {
+                    var told = new Pace(heard, pace);
+                    return Optional.of(
+                            project.bringingIn().bring(card, places, TreeCopy.Source.DISK, told::hear, cancellation));
+                },
+                then);
+    }
+
+    /// Tells a few times a second how far a copy is.
+    private final class Pace {
+        private static final long EVERY_NANOS = 300_000_000L;
+        private final long begun = System.nanoTime();
+        private final BiConsumer<Integer, Integer> heard;
+        private final Consumer<String> words;
+        private long told = begun;
+
+        Pace(BiConsumer<Integer, Integer> heard, Consumer<String> words) {
+            this.heard = heard;
+            this.words = words;
+        }
+
+        void hear(long read, long all) {
+            long now = System.nanoTime();
+            if (now - told > EVERY_NANOS) {
+                told = now;
+                heard.accept((int) (read / 1_000_000), (int) (all / 1_000_000));
+                String text = BringingIn.pace(read, all, (now - begun) / 1e9);
+                window.execute(() -> words.accept(text));
+            }
+        }
     }
 
     private interface Looking {

@@ -5,9 +5,11 @@ import docksort.arrival.Clip;
 import docksort.arrival.PairSearch;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.work.Job;
+import docksort.project.PairFilling;
 import docksort.project.Project;
 import docksort.stock.CameraPairs;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Consumer;
 
 /// Small files that cameras wrote beside their originals: which is whose, by proof or by a person's word.
@@ -22,6 +24,15 @@ public final class CameraPairsDesk {
 
     public void of(Arrival arrival, Consumer<CameraPairs> then) {
         errands.ask("pairs", asked -> asked.pairing().of(arrival), then);
+    }
+
+    /// What copies could be planned for recordings of which the camera wrote no small file.
+    public void filling(Arrival arrival, Consumer<Optional<PairFilling.Filling>> then) {
+        errands.ask("filling", asked -> asked.pairFilling().of(arrival), then);
+    }
+
+    public void fill(PairFilling.Filling filling, Runnable then) {
+        errands.step(() -> project.pairFilling().choose(filling)).thenRun(then);
     }
 
     /// Looks for small files that are listed as footage; pictures may have to be compared.

@@ -106,7 +106,7 @@ public final class DispatchDesk {
     }
 
     private List<StockLine> stock() {
-        return project.stocktaking().lines(feed.clips(), project.settings().servingOrder());
+        return project.stocktaking().lines(feed.all(), project.settings().servingOrder());
     }
 
     /// Whether another program has written the file, and nothing of ours would be lost by reading it

@@ -7,6 +7,7 @@ import docksort.arrival.Whereabouts;
 import docksort.media.Fingerprint;
 import docksort.strain.ClipMeasurements;
 import docksort.strain.Lever;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -18,19 +19,23 @@ import java.util.Set;
 /// @param levers which lever helps, where it was tested
 /// @param hints cards that came without their companion folder
 /// @param watched arrivals whose new files are taken in by themselves
+/// @param places folders whose new folders are taken in by themselves
 public record Insight(
         Map<Fingerprint, ClipMeasurements> measured,
         Map<Fingerprint, Lever> levers,
         Whereabouts whereabouts,
         List<MissingCompanions.Hint> hints,
-        Set<ArrivalId> watched) {
-    public static final Insight NONE = new Insight(Map.of(), Map.of(), Whereabouts.NONE, List.of(), Set.of());
+        Set<ArrivalId> watched,
+        List<Path> places) {
+    public static final Insight NONE =
+            new Insight(Map.of(), Map.of(), Whereabouts.NONE, List.of(), Set.of(), List.of());
 
     public Insight {
         measured = Map.copyOf(measured);
         levers = Map.copyOf(levers);
         hints = List.copyOf(hints);
         watched = Set.copyOf(watched);
+        places = List.copyOf(places);
     }
 
     public Optional<Lever> lever(Clip clip) {

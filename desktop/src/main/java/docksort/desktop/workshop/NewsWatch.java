@@ -3,11 +3,16 @@ package docksort.desktop.workshop;
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Settling;
+import docksort.problem.Causes;
+import docksort.problem.Problem;
 import docksort.project.Project;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -30,6 +35,7 @@ final class NewsWatch {
     private final DispatchDesk dispatch;
     private final ArrivalsDesk arrivals;
     private final Map<ArrivalId, Settling> settling = new HashMap<>(); // only touched by the look
+    private final Set<Path> away = new HashSet<>(); // the same
 
     NewsWatch(Project project, ProjectThread thread, Troubles troubles, DispatchDesk dispatch, ArrivalsDesk arrivals) {
         this.project = project;
@@ -52,6 +58,7 @@ final class NewsWatch {
                 dispatch.readAgain().get();
             }
             lookForNewFiles();
+            lookForNewFolders();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } catch (ExecutionException | RuntimeException e) {
@@ -74,6 +81,28 @@ final class NewsWatch {
                             InstantSource.system().instant());
             if (!settled.isEmpty()) {
                 arrivals.lookAgain(arrival, Optional.of(settled)).get();
+            }
+        }
+    }
+
+    private void lookForNewFolders() throws InterruptedException, ExecutionException {
+        for (Path place : project.watchedPlaces().watched()) {
+            try {
+                List<Path> settled = project.watchedPlaces()
+                        .settled(place, SETTLED_AFTER, InstantSource.system().instant());
+                settled.forEach(project.watchedPlaces()::taken);
+                away.remove(place);
+                if (!settled.isEmpty()) {
+                    arrivals.add(settled).get();
+                }
+            } catch (IOException e) {
+                if (away.add(place)) {
+                    troubles.show(new Problem(
+                            place + " cannot be watched now",
+                            Causes.inWords(e),
+                            "What came in is as it was.",
+                            "Bring its volume back, and it is watched again; or stop watching it."));
+                }
             }
         }
     }

@@ -21,6 +21,7 @@ import java.util.Optional;
 
 /// Everything the window shows of a project at one moment. Immutable; a new one replaces it.
 ///
+/// @param aside what a person put aside; it is in none of the other lists
 /// @param asideFiles files of all arrivals that are not footage
 /// @param handles frames that range copies hold before and after what a timeline uses
 /// @param room of the volume that new copies go to
@@ -32,6 +33,7 @@ public record ProjectView(
         List<Arrival> arrivals,
         List<Clip> clips,
         List<Unreadable> unreadable,
+        Aside aside,
         int asideFiles,
         SortBook book,
         Room room,
@@ -51,6 +53,16 @@ public record ProjectView(
         stock = List.copyOf(stock);
         roots = List.copyOf(roots);
         activity = List.copyOf(activity);
+    }
+
+    /// Clips, and files that cannot be read, that were put aside.
+    public record Aside(List<Clip> clips, List<Unreadable> unreadable) {
+        public static final Aside NONE = new Aside(List.of(), List.of());
+
+        public Aside {
+            clips = List.copyOf(clips);
+            unreadable = List.copyOf(unreadable);
+        }
     }
 
     public Map<ClipId, Strain> strains() {

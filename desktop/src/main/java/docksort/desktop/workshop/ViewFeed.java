@@ -40,6 +40,7 @@ public final class ViewFeed implements Views {
     private volatile long reloadMillis; // what the last one took
 
     // Only touched by the project's steps.
+    private List<Clip> all = List.of();
     private List<Clip> clips = List.of();
     private Whereabouts whereabouts = Whereabouts.NONE;
 
@@ -73,7 +74,13 @@ public final class ViewFeed implements Views {
         followers.add(follower);
     }
 
-    /// The project's clips as the last view has them. Called by the project's steps.
+    /// All clips, those that were put aside too.
+    List<Clip> all() {
+        return all;
+    }
+
+    /// The project's clips that are not put aside, as the last view has them. Called by the project's
+    /// steps.
     List<Clip> clips() {
         return clips;
     }
@@ -81,7 +88,8 @@ public final class ViewFeed implements Views {
     /// Reads the project anew and shows it. Called by the project's steps.
     void reload(boolean clipsToo) throws InterruptedException {
         if (clipsToo) {
-            clips = project.clips();
+            all = project.clips();
+            clips = project.puttingAside().others(all);
             whereabouts = Whereabouts.of(clips);
         }
         ProjectView shown = read();
@@ -101,6 +109,7 @@ public final class ViewFeed implements Views {
                 project.arrivals().all(),
                 clips,
                 project.arrivals().unreadable(),
+                aside(),
                 project.arrivals().asides().values().stream()
                         .mapToInt(Integer::intValue)
                         .sum(),
@@ -119,7 +128,15 @@ public final class ViewFeed implements Views {
                         project.measurements().levers(),
                         whereabouts,
                         project.arrivals().missingCompanions(clips),
-                        project.arrivals().watched()));
+                        project.arrivals().watched(),
+                        project.watchedPlaces().watched()));
+    }
+
+    private ProjectView.Aside aside() {
+        Set<ClipId> aside = project.puttingAside().clips();
+        return new ProjectView.Aside(
+                all.stream().filter(clip -> aside.contains(clip.id())).toList(),
+                project.puttingAside().unreadable());
     }
 
     /// While many copies come to their end, the rest of the window follows once a second, or so much less

@@ -29,7 +29,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 class ArrivalPageTest {
     private static ClipRow.Known row(Clip clip) {
         var judge = new StrainJudge(TimelineFormat.HD_25);
-        return new ClipRow.Known(clip, judge.judge(clip), "original", TimelineFormat.HD_25.differences(clip.facts()));
+        return new ClipRow.Known(
+                clip, judge.judge(clip), "original", TimelineFormat.HD_25.differences(clip.facts()), false);
     }
 
     private static String fact(ArrivalModel model, String name) {

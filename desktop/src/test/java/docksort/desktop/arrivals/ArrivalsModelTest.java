@@ -9,6 +9,7 @@ import docksort.catalogue.CopyState;
 import docksort.desktop.Shown;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.workshop.Insight;
+import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.ScanProgress;
 import docksort.files.Volume;
 import docksort.media.ByteSize;
@@ -51,7 +52,8 @@ class ArrivalsModelTest {
                         List.of(),
                         List.of(new Whereabouts.Twins(List.of(easy), 1))),
                 List.of(),
-                Set.of());
+                Set.of(),
+                List.of());
         shown.show();
         return new ArrivalsModel(shown, scanned, scan);
     }
@@ -168,6 +170,23 @@ class ArrivalsModelTest {
         shown.insight = Insight.NONE;
         shown.show();
         assertThat(model.groups().get()).extracting(Group::title).containsExactly("Arrivals", "Narrow to");
+    }
+
+    @Test
+    void whatIsPutAsideIsInItsOwnScopeAloneAndCountsNowhere() {
+        Clip kept = Clips.named("kept").interval(12).clip();
+        shown.aside = new ProjectView.Aside(List.of(kept), List.of());
+        ArrivalsModel model = model();
+        int others = model.rows().size();
+        assertThat(names(model)).doesNotContain("kept");
+        assertThat(model.groups().get().getFirst().lines().getFirst().count()).isEqualTo(others);
+        model.scope().set("aside");
+        assertThat(names(model)).containsExactly("kept");
+        assertThat(model.rows().getFirst().isAside()).isTrue();
+        assertThat(model.groups().get().getLast().lines().getLast().name()).isEqualTo("put aside, not counted");
+        shown.aside = ProjectView.Aside.NONE;
+        shown.show();
+        assertThat(model.groups().get().getLast().lines().getLast().key()).isEqualTo("unreadable");
     }
 
     @Test

@@ -13,6 +13,7 @@ import docksort.desktop.parts.TaskLine;
 import docksort.sort.CopyKind;
 import docksort.stock.CameraPairs;
 import docksort.stock.CameraPairs.Kind;
+import docksort.strain.Traits;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -30,9 +31,13 @@ class PairsModelTest {
                         Kind.PAIR,
                         dome,
                         Optional.of(Shown.copy(dome, "dome-camera", CopyKind.LIGHT, CopyState.READY)),
-                        "timecode"),
-                new CameraPairs.Line(Kind.ALONE, small, Optional.empty(), "named like a copy"),
-                new CameraPairs.Line(Kind.WITHOUT, slit, Optional.empty(), "others have one"))));
+                        "timecode",
+                        Traits.of(Clips.named("small")
+                                .raster("960x540")
+                                .codec("h264")
+                                .facts())),
+                new CameraPairs.Line(Kind.ALONE, small, Optional.empty(), "named like a copy", Optional.empty()),
+                new CameraPairs.Line(Kind.WITHOUT, slit, Optional.empty(), "others have one", Optional.empty()))));
     }
 
     @Test

@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.WithMedia;
 import docksort.desktop.shell.Desk.Stand;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.concurrent.TimeUnit;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.input.ClipboardContent;
@@ -149,5 +151,62 @@ class ArrivalsWindowTest extends AtTheDesk {
         await(() -> desk.view().clips().size() == 2);
         desk.robot.clickOn("#undo");
         await(() -> desk.view().clips().size() == 3);
+    }
+
+    @Test
+    void whatIsPutAsideIsInAScopeOfItsOwnUntilItIsBroughtBack() throws Exception {
+        Desk desk = sit(Stand.CLIPS);
+        desk.robot.interact(() -> desk.window().arrivals().select("A002"));
+        desk.press("#put-aside");
+        await(() -> desk.shows("All that hangs on it stays."));
+        desk.press("#put-aside-now");
+        await(() -> desk.table("arrivals-table").getItems().size() == 3);
+        await(() -> desk.shows("put aside, not counted"));
+        desk.robot.clickOn("put aside, not counted");
+        await(() -> desk.table("arrivals-table").getItems().size() == 1);
+        desk.robot.interact(() -> desk.window().arrivals().select("A002"));
+        desk.press("#bring-back");
+        await(() ->
+                desk.view().clips().size() == 3 && desk.view().aside().clips().isEmpty());
+    }
+
+    @Test
+    void aCardIsCopiedReadBackAndTakenIn() throws Exception {
+        Desk desk = sit(Stand.EMPTY);
+        desk.robot.clickOn("#open-bring");
+        assertThat(desk.nameless()).isEmpty();
+        desk.fill("#bring-card", folder.resolve("volume/Card 1").toString());
+        desk.fill("#bring-first", folder.resolve("raid").toString());
+        desk.fill("#bring-second", folder.resolve("shuttle").toString());
+        desk.robot.clickOn("#bring-copy");
+        await(() -> desk.shows("Safe to clear: every file of the card was read back at every place"));
+        for (String place : List.of("raid", "shuttle")) {
+            assertThat(folder.resolve(place).resolve("Card 1/A001.mov"))
+                    .hasSameBinaryContentAs(folder.resolve("volume/Card 1/A001.mov"));
+        }
+        await(() -> desk.view().clips().size() == 2);
+        desk.robot.clickOn("#back-to-list");
+        await(() -> desk.isThere("#arrivals-table"));
+        // Another file there is never written over.
+        Files.writeString(folder.resolve("shuttle/Card 1/A002.mov"), "another");
+        desk.robot.clickOn("#open-bring");
+        desk.fill("#bring-card", folder.resolve("volume/Card 1").toString());
+        desk.fill("#bring-first", folder.resolve("shuttle").toString());
+        desk.robot.clickOn("#bring-copy");
+        await(() -> desk.shows("NOT safe to clear"));
+        assertThat(folder.resolve("shuttle/Card 1/A002.mov")).hasContent("another");
+    }
+
+    @Test
+    void aWatchedPlaceTakesNewFoldersIn() throws Exception {
+        Desk desk = sit(Stand.EMPTY);
+        Path incoming = Files.createDirectories(folder.resolve("incoming"));
+        desk.workshop().arrivals().watchPlace(incoming).get(30, TimeUnit.SECONDS);
+        await(() -> desk.shows("No longer watch it"));
+        desk.shoot(Files.createDirectories(incoming.resolve("Card 7")).resolve("G001.mov"));
+        await(() -> desk.view().clips().size() == 1);
+        assertThat(desk.view().arrivals())
+                .singleElement()
+                .satisfies(arrival -> assertThat(arrival.name()).isEqualTo("Card 7"));
     }
 }

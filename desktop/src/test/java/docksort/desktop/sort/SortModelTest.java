@@ -46,7 +46,9 @@ class SortModelTest {
                 plain.rooms(),
                 plain.arrivals(),
                 plain.ranges(),
-                plain.held()));
+                plain.held(),
+                plain.aside(),
+                plain.passedOver()));
         shown.show();
         return new SortModel(
                 shown,
@@ -107,7 +109,9 @@ class SortModelTest {
                 (_, _) -> Clips.room("small", 1_000),
                 plain.arrivals(),
                 plain.ranges(),
-                plain.held()));
+                plain.held(),
+                plain.aside(),
+                plain.passedOver()));
         shown.show();
         assertThat(new SortModel(shown, (_, _) -> {}).line().get()).endsWith(" · no room");
     }

@@ -486,7 +486,9 @@ class SortPagesTest {
                     (_, _) -> Clips.room("small", 1_000),
                     plain.arrivals(),
                     plain.ranges(),
-                    plain.held());
+                    plain.held(),
+                    plain.aside(),
+                    plain.passedOver());
             assertThat(new SheetModel(sheet(full, uhd)).whyNot()).contains("It does not fit: see below.");
         }
 

@@ -1,0 +1,54 @@
+package docksort.catalogue;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import org.jdbi.v3.core.Jdbi;
+
+/// Places of this workstation where new folders come in by themselves.
+public final class PlaceStore {
+    private final Jdbi jdbi;
+    private final ActivityLog log;
+    private final String workstation;
+
+    PlaceStore(Jdbi jdbi, ActivityLog log, String workstation) {
+        this.jdbi = jdbi;
+        this.log = log;
+        this.workstation = workstation;
+    }
+
+    public List<Path> watched() {
+        return jdbi.withHandle(
+                h -> h.createQuery("SELECT path FROM watched_place WHERE workstation = :here ORDER BY path")
+                        .bind("here", workstation)
+                        .mapTo(String.class)
+                        .map(Path::of)
+                        .list());
+    }
+
+    public void watch(Path place, boolean on, String what) {
+        jdbi.useTransaction(h -> {
+            h.execute(
+                    on
+                            ? "INSERT OR IGNORE INTO watched_place (workstation, path) VALUES (?, ?)"
+                            : "DELETE FROM watched_place WHERE workstation = ? AND path = ?",
+                    workstation,
+                    place.toString());
+            log.write(h, what);
+        });
+    }
+
+    /// Folders that were taken from places before, whether or not they are arrivals still.
+    public Set<Path> taken() {
+        return jdbi.withHandle(h -> h.createQuery("SELECT path FROM place_taken WHERE workstation = :here")
+                .bind("here", workstation)
+                .mapTo(String.class)
+                .map(Path::of)
+                .set());
+    }
+
+    public void take(Path folder) {
+        jdbi.useTransaction(h -> h.execute(
+                "INSERT OR IGNORE INTO place_taken (workstation, path) VALUES (?, ?)", workstation, folder.toString()));
+    }
+}

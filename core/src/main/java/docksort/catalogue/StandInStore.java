@@ -1,0 +1,49 @@
+package docksort.catalogue;
+
+import docksort.media.Fingerprint;
+import docksort.strain.Traits;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+
+/// What decides how well copies stand in. It belongs to what a file holds, not to where it lies or what
+/// it is taken for, so that nothing of it changes or is undone.
+public final class StandInStore {
+    private final Jdbi jdbi;
+    private final Map<String, Optional<Traits>> read = new ConcurrentHashMap<>();
+
+    StandInStore(Jdbi jdbi) {
+        this.jdbi = jdbi;
+        jdbi.useHandle(h -> h.createQuery("SELECT fingerprint, traits FROM stand_in")
+                .map((row, _) -> Map.entry(row.getString(1), Json.read(row.getString(2), Traits.class)))
+                .forEach(entry -> read.put(entry.getKey(), Optional.of(entry.getValue()))));
+    }
+
+    public void keep(Map<Fingerprint, Traits> traits) {
+        jdbi.useTransaction(h -> traits.forEach((fingerprint, one) -> insert(h, fingerprint, one)));
+        traits.forEach((fingerprint, one) -> read.put(fingerprint.toString(), Optional.of(one)));
+    }
+
+    static void insert(Handle h, Fingerprint fingerprint, Traits traits) {
+        h.execute(
+                "INSERT OR REPLACE INTO stand_in (fingerprint, traits) VALUES (?, ?)",
+                fingerprint.toString(),
+                Json.text(traits));
+    }
+
+    /// @return empty for copies that came in before this was kept, and for those that this program made
+    public Optional<Traits> of(WorkingCopy copy) {
+        String fingerprint = copy.place().fingerprint();
+        return fingerprint.isEmpty() ? Optional.empty() : read.computeIfAbsent(fingerprint, this::ask);
+    }
+
+    private Optional<Traits> ask(String fingerprint) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT traits FROM stand_in WHERE fingerprint = :fingerprint")
+                .bind("fingerprint", fingerprint)
+                .mapTo(String.class)
+                .findOne()
+                .map(text -> Json.read(text, Traits.class)));
+    }
+}

@@ -1,0 +1,66 @@
+package docksort.project;
+
+import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
+import docksort.media.Wrapper;
+import docksort.sort.CopyKind;
+import docksort.sort.Encoding;
+import docksort.sort.Recipe;
+import docksort.sort.Scaling;
+import docksort.stock.CameraPairs;
+import java.util.List;
+import java.util.Optional;
+
+/// Plans copies for recordings of which the camera wrote no small file, such as high-speed takes, as
+/// large as those that it wrote of the others.
+public final class PairFilling {
+    private final Pairing pairing;
+    private final ProjectBook book;
+    private final Plans plans;
+
+    PairFilling(Pairing pairing, ProjectBook book, Plans plans) {
+        this.pairing = pairing;
+        this.book = book;
+        this.plans = plans;
+    }
+
+    /// What would be chosen.
+    ///
+    /// @param recipe one of the project's, or one that is made for it
+    public record Filling(Recipe recipe, List<Clip> clips) {
+        public Filling {
+            clips = List.copyOf(clips);
+        }
+    }
+
+    /// @return empty where nothing is lacking, or nothing shows how large the others are
+    public Optional<Filling> of(Arrival arrival) {
+        CameraPairs pairs = pairing.of(arrival);
+        return pairs.lacking().isEmpty()
+                ? Optional.empty()
+                : pairs.usualLines().map(lines -> new Filling(recipe(lines), pairs.lacking()));
+    }
+
+    private Recipe recipe(int lines) {
+        String id = "light-as-camera-" + lines;
+        return book.now()
+                .byId(id)
+                .orElseGet(() -> Recipe.of(
+                        id,
+                        "As large as the camera's, " + lines + " lines",
+                        CopyKind.LIGHT,
+                        Encoding.PRORES_PROXY,
+                        Wrapper.MOV,
+                        new Scaling.FitLines(List.of(lines))));
+    }
+
+    /// Chooses the recipe for these clips, and keeps it among the project's own where it is not there yet.
+    public void choose(Filling filling) {
+        if (book.now().byId(filling.recipe().id()).isEmpty()) {
+            book.change(
+                    book.now().with(filling.recipe()),
+                    "Made the recipe " + filling.recipe().name());
+        }
+        plans.choose(filling.clips(), Optional.of(List.of(filling.recipe())));
+    }
+}
