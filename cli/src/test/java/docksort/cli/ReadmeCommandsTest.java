@@ -32,7 +32,7 @@ class ReadmeCommandsTest {
 
     /// Words that are files or folders of the scene.
     private static final Pattern PLACE =
-            Pattern.compile("Footage/CardA|Parcel|Storage|Elsewhere|Moved|.*\\.(otio|json|html|edl)");
+            Pattern.compile("Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|.*\\.(otio|json|html|edl)");
 
     @TempDir
     Path folder = Path.of("");
@@ -95,6 +95,8 @@ class ReadmeCommandsTest {
             new Footage(engine).clip(card.resolve("A001.mov"), "320x180", "25", 40, "-c:v", "libx264", "-g", "40");
             Path elsewhere = Files.createDirectories(folder.resolve("Elsewhere"));
             new Footage(engine).clip(elsewhere.resolve("A001_P.mov"), "160x90", "25", 40, "-c:v", "mjpeg");
+            Path incoming = Files.createDirectories(folder.resolve("Incoming/CardD"));
+            new Footage(engine).clip(incoming.resolve("D001.mov"), "320x180", "25", 40, "-c:v", "libx264", "-g", "40");
         }
         Files.writeString(folder.resolve("cut.otio"), """
             {"OTIO_SCHEMA": "Timeline.1", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Track.1", "name": "V1",

@@ -1,5 +1,6 @@
 package docksort.files;
 
+import docksort.files.TreeListing.Entry;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.CoreException.StorageFailed;
@@ -8,13 +9,9 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.SimpleFileVisitor;
-import java.nio.file.attribute.BasicFileAttributes;
-import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
@@ -22,7 +19,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.function.BooleanSupplier;
 import java.util.function.LongConsumer;
 import java.util.stream.Stream;
@@ -98,9 +94,6 @@ public final class TreeCopy {
         InputStream open(Path file) throws IOException;
     }
 
-    /// A file as the source's listing has it.
-    private record Entry(String path, long bytes, FileTime modified, boolean link) {}
-
     private final Path from;
     private final List<Path> places;
     private final Source source;
@@ -120,7 +113,7 @@ public final class TreeCopy {
     ///
     /// @throws InputRefused when it cannot be listed
     public static long bytes(Path from) {
-        return list(from).values().stream().mapToLong(Entry::bytes).sum();
+        return TreeListing.of(from).values().stream().mapToLong(Entry::bytes).sum();
     }
 
     /// @param places folders that will hold what `from` holds
@@ -156,7 +149,7 @@ public final class TreeCopy {
     }
 
     private Outcome copyAll() {
-        Map<String, Entry> before = list(from);
+        Map<String, Entry> before = TreeListing.of(from);
         makeFolders();
         for (Entry entry : before.values()) {
             if (cancelled.getAsBoolean() || !Files.isDirectory(from)) {
@@ -169,7 +162,7 @@ public final class TreeCopy {
                 return new Outcome(lines, List.of(), false);
             }
         }
-        return new Outcome(lines, changes(before), true);
+        return new Outcome(lines, TreeListing.changes(from, before), true);
     }
 
     /// Folders, those with nothing in them too: some programs know a card by them. One that cannot be
@@ -185,55 +178,6 @@ public final class TreeCopy {
         } catch (IOException | UncheckedIOException e) {
             System.getLogger(TreeCopy.class.getName()).log(System.Logger.Level.DEBUG, "a folder was not made", e);
         }
-    }
-
-    private static Map<String, Entry> list(Path from) {
-        var found = new TreeMap<String, Entry>();
-        try {
-            Files.walkFileTree(from, new SimpleFileVisitor<>() {
-                @Override
-                public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
-                    String path = from.relativize(file).toString().replace('\\', '/');
-                    found.put(
-                            path,
-                            new Entry(
-                                    path,
-                                    attributes.size(),
-                                    attributes.lastModifiedTime(),
-                                    !attributes.isRegularFile()));
-                    return FileVisitResult.CONTINUE;
-                }
-            });
-        } catch (IOException e) {
-            throw new InputRefused(
-                    new Problem(
-                            "Cannot list " + from,
-                            Causes.inWords(e),
-                            "Nothing was copied.",
-                            "Look at the card's volume."),
-                    e);
-        }
-        return found;
-    }
-
-    private List<String> changes(Map<String, Entry> before) {
-        if (!Files.isDirectory(from)) {
-            return List.of(from + " is away, and could not be looked at again");
-        }
-        var changes = new ArrayList<String>();
-        Map<String, Entry> after = list(from);
-        after.forEach((path, entry) -> {
-            Entry was = before.get(path);
-            if (was == null) {
-                changes.add(path + " is new");
-            } else if (!was.equals(entry)) {
-                changes.add(path + " has changed");
-            }
-        });
-        before.keySet().stream()
-                .filter(path -> !after.containsKey(path))
-                .forEach(path -> changes.add(path + " is gone"));
-        return changes;
     }
 
     /// One file at one place, being written or already there.
@@ -311,9 +255,9 @@ public final class TreeCopy {
     private boolean copy(Entry entry) {
         var targets = new ArrayList<Target>();
         for (Path place : places) {
-            targets.add(new Target(place, place.resolve(entry.path)));
+            targets.add(new Target(place, place.resolve(entry.path())));
         }
-        if (entry.link) {
+        if (entry.link()) {
             targets.forEach(target -> tell(entry, target, Fate.FAILED, "", "it is a link, and links are not followed"));
             return true;
         }
@@ -337,7 +281,7 @@ public final class TreeCopy {
 
     /// @return the checksum of what the source gave; empty when it was cancelled
     private Optional<String> pour(Entry entry, List<Target> targets) throws IOException {
-        try (InputStream in = source.open(from.resolve(entry.path));
+        try (InputStream in = source.open(from.resolve(entry.path()));
                 StreamingXXHash64 hash = XXHashFactory.fastestJavaInstance().newStreamingHash64(0)) {
             byte[] buffer = new byte[BUFFER];
             long all = 0;
@@ -352,8 +296,8 @@ public final class TreeCopy {
                 all += count;
                 read.accept(count);
             }
-            if (all != entry.bytes) {
-                throw new IOException("it gave " + all + " bytes, its listing says " + entry.bytes);
+            if (all != entry.bytes()) {
+                throw new IOException("it gave " + all + " bytes, its listing says " + entry.bytes());
             }
             return Optional.of(HexFormat.of().toHexDigits(hash.getValue()));
         }
@@ -369,7 +313,7 @@ public final class TreeCopy {
         }
         try {
             Path written = target.partial.map(PartialFile::working).orElse(target.file);
-            if (there && (!Files.isRegularFile(written) || Files.size(written) != entry.bytes)) {
+            if (there && (!Files.isRegularFile(written) || Files.size(written) != entry.bytes())) {
                 tell(entry, target, Fate.OTHER, sum, "a file of this name and of another size is there; it stays");
                 return;
             }
@@ -382,7 +326,7 @@ public final class TreeCopy {
                         sum,
                         same ? "" : "a file of this name with other content is there; it stays");
             } else if (same) {
-                Files.setLastModifiedTime(written, entry.modified);
+                Files.setLastModifiedTime(written, entry.modified());
                 PartialFile partial = target.partial.orElseThrow();
                 partial.publish(_ -> false);
                 boolean named = partial.target().equals(target.file.toAbsolutePath());
@@ -406,6 +350,6 @@ public final class TreeCopy {
     }
 
     private void tell(Entry entry, Target target, Fate fate, String sum, String why) {
-        lines.add(new Line(entry.path, target.place, fate, sum, why));
+        lines.add(new Line(entry.path(), target.place, fate, sum, why));
     }
 }

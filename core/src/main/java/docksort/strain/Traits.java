@@ -41,10 +41,10 @@ public record Traits(
                 facts.bitsPerSecond());
     }
 
-    /// "1280×720, H.264, 8 bit 4:2:0, 6.5 frames decoded for one, easy"
+    /// "easy, 6.5 decoded for one, 1280×720, H.264 High, 8-bit 4:2:0"
     public String label() {
-        return raster + ", " + codec.label() + ", " + pixels.label() + ", "
+        return verdict.label() + ", "
                 + scrubCost.map(cost -> cost.meanLabel() + " decoded for one").orElse("structure not known") + ", "
-                + verdict.label();
+                + raster + ", " + codec.label() + ", " + pixels.label();
     }
 }

@@ -26,7 +26,7 @@ import javax.imageio.ImageIO;
 /// away.
 public final class DemoFootage {
     /// Changes whenever the footage does, so that an older cache is made anew.
-    private static final String EDITION = "edition-4";
+    private static final String EDITION = "edition-5";
 
     private static final int STILLS = 48;
 

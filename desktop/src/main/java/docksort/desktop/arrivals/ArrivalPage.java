@@ -43,30 +43,35 @@ final class ArrivalPage {
     private final Optional<Arrival> arrival;
 
     private final Consumer<Arrival> pairs;
+    private final Runnable bring;
 
     private ArrivalPage(
             Workshop workshop,
             ProjectView view,
             List<ClipRow.Known> rows,
             Optional<Arrival> arrival,
-            Consumer<Arrival> pairs) {
+            Consumer<Arrival> pairs,
+            Runnable bring) {
         this.workshop = workshop;
         this.view = view;
         this.rows = rows;
         this.arrival = arrival;
         this.pairs = pairs;
+        this.bring = bring;
     }
 
     /// @param rows what the list shows now
     /// @param arrival the arrival that the scope is narrowed to
     /// @param pairs shows an arrival's small files with their originals
+    /// @param bring shows the page that copies a card
     static List<Node> of(
             Workshop workshop,
             ProjectView view,
             List<ClipRow.Known> rows,
             Optional<Arrival> arrival,
-            Consumer<Arrival> pairs) {
-        return new ArrivalPage(workshop, view, rows, arrival, pairs).page();
+            Consumer<Arrival> pairs,
+            Runnable bring) {
+        return new ArrivalPage(workshop, view, rows, arrival, pairs, bring).page();
     }
 
     private List<Node> page() {
@@ -77,12 +82,12 @@ final class ArrivalPage {
         for (var hint : view.insight().hints()) {
             page.add(Parts.wrapped(hint.label(), "look"));
         }
-        page.add(Parts.section("The project's timeline"));
-        page.addAll(settings());
         if (arrival.isEmpty()) {
-            page.add(Parts.section("Watched places"));
+            page.add(Parts.section("Cards and watched places"));
             page.addAll(places());
         }
+        page.add(Parts.section("The project's timeline"));
+        page.addAll(settings());
         page.add(Parts.section("Where clips lie"));
         page.addAll(volumes());
         arrival.ifPresent(known -> {
@@ -199,8 +204,8 @@ final class ArrivalPage {
         var lines = new ArrayList<Node>();
         lines.add(Parts.wrapped(
                 view.insight().places().isEmpty()
-                        ? "None. Each new folder in a watched place comes in by itself, once nothing in it grows."
-                        : "Each new folder in them comes in by itself, once nothing in it grows.",
+                        ? "No place is watched. Each new folder in one comes in by itself, once nothing in it grows."
+                        : "Each new folder in these places comes in by itself, once nothing in it grows.",
                 "quiet"));
         for (Path place : view.insight().places()) {
             Button leave =
@@ -213,7 +218,9 @@ final class ArrivalPage {
                 () -> TaskFields.folder("Folder that new folders come into")
                         .ifPresent(place -> workshop.arrivals().watchPlace(place)));
         watch.setId("watch-place");
-        lines.add(watch);
+        Button card = Parts.button("Bring a card in…", bring);
+        card.setId("open-bring");
+        lines.add(new FlowPane(8, 8, card, watch));
         return lines;
     }
 

@@ -139,7 +139,7 @@ public final class ArrivalsModel {
                 new Line("original", "no copy yet", count(ArrivalsModel::isWithoutCopy)),
                 new Line("unreadable", "cannot be read", count(row -> row instanceof ClipRow.Refused))));
         if (!aside.isEmpty()) {
-            narrow.add(new Line(ASIDE, "put aside, not counted", aside.size()));
+            narrow.add(new Line(ASIDE, "put aside", aside.size()));
         }
         return volumes.size() < 2
                 ? List.of(new Group("Arrivals", arrivals), new Group("Narrow to", narrow))

@@ -161,9 +161,7 @@ public final class ArrivalsStation implements Station {
         });
         Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
         add.setId("add-arrival");
-        Button bring = Parts.button("Bring a card in…", this::showBring);
-        bring.setId("open-bring");
-        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, bring, add);
+        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, add);
         bar.getStyleClass().add("bar");
         return bar;
     }
@@ -216,7 +214,8 @@ public final class ArrivalsStation implements Station {
         return Parts.empty(
                 "Nothing has come in yet",
                 "Add the whole folder of a camera card, a drive or a recording. Drop it anywhere on this window, or:",
-                Parts.button("Add arrival…", this::chooseFolder, "main"));
+                Parts.button("Add arrival…", this::chooseFolder, "main"),
+                Parts.button("Bring a card in…", this::showBring));
     }
 
     private void showDocket() {
@@ -252,7 +251,8 @@ public final class ArrivalsStation implements Station {
             return List.of(Parts.label("Reading the project", "quiet"));
         }
         if (chosen.isEmpty()) {
-            return ArrivalPage.of(workshop, view, known(model.rows()), model.arrivalInScope(), this::showPairs);
+            return ArrivalPage.of(
+                    workshop, view, known(model.rows()), model.arrivalInScope(), this::showPairs, this::showBring);
         }
         var docket = new ClipDocket(workshop, thumbnails, view.insight());
         var nodes = new ArrayList<Node>();

@@ -47,7 +47,7 @@ final class BringModel {
             if (line.fate() != Fate.COPIED && line.fate() != Fate.THERE) {
                 lines.add(new TaskLine(
                         Tone.STOP,
-                        line.fate().label(),
+                        line.fate() == Fate.OTHER ? "differs" : line.fate().label(),
                         line.path(),
                         line.place().toString(),
                         line.why()));

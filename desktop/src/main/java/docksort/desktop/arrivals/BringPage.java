@@ -2,22 +2,22 @@ package docksort.desktop.arrivals;
 
 import static docksort.desktop.parts.TaskFields.chooseFolder;
 import static docksort.desktop.parts.TaskFields.field;
-import static docksort.desktop.parts.TaskFields.growing;
 
 import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.TaskPage;
 import docksort.desktop.parts.Typed;
 import docksort.desktop.workshop.ArrivalsDesk;
 import docksort.project.BringingIn.Brought;
 import java.nio.file.Path;
 import java.util.List;
-import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.layout.HBox;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /// The task of copying a card to storage, so that it may be cleared.
@@ -44,12 +44,7 @@ final class BringPage {
                     + " card itself is only read.",
                 TaskPage.columns("File or folder", "Place", "Why", 190, 190, 240),
                 "Choose the card, and where it goes.",
-                new VBox(
-                        8,
-                        line("from", card, "The card's folder"),
-                        line("to", first, "Folder that it is copied into"),
-                        line("and", second, "A second folder, on another volume"),
-                        new HBox(12, copy, add, pace)),
+                new VBox(8, fields(), TaskFields.row(copy, add, pace)),
                 back);
     }
 
@@ -57,12 +52,19 @@ final class BringPage {
         return new BringPage(desk, back).page;
     }
 
-    private static Node line(String word, TextField field, String title) {
-        Label name = Parts.label(word, "quiet");
-        name.setMinWidth(38);
-        var line = new HBox(8, name, growing(Parts.checked(field, Typed::path)), chooseFolder(field, title));
-        line.setAlignment(Pos.TOP_LEFT);
-        return line;
+    private Node fields() {
+        var grid = new GridPane(8, 8);
+        line(grid, 0, "from", card, "The card's folder");
+        line(grid, 1, "to", first, "Folder that it is copied into");
+        line(grid, 2, "and", second, "A second folder, on another volume");
+        return grid;
+    }
+
+    private static void line(GridPane grid, int row, String word, TextField field, String title) {
+        Label name = TaskFields.whole(Parts.label(word, "quiet"));
+        Node checked = Parts.checked(field, Typed::path);
+        GridPane.setHgrow(checked, Priority.ALWAYS);
+        grid.addRow(row, name, checked, chooseFolder(field, title));
     }
 
     private void copy() {

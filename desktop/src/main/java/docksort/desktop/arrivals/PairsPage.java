@@ -17,6 +17,9 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
 
 /// The small files that a camera wrote beside an arrival's originals.
 final class PairsPage {
@@ -82,11 +85,14 @@ final class PairsPage {
             nodes.add(fill);
         });
         List<String> settings = model.settings();
-        if (!settings.isEmpty()) {
-            nodes.add(Parts.section("For the next shoot: the camera's settings, the easiest copies first"));
-            settings.forEach(words -> nodes.add(Parts.wrapped(words)));
+        if (settings.isEmpty()) {
+            return nodes;
         }
-        return nodes;
+        var below = new VBox(6, new FlowPane(8, 8, nodes.toArray(Node[]::new)));
+        below.getChildren().add(Parts.section("For the next shoot: the camera's settings, the easiest copies first"));
+        settings.forEach(words -> below.getChildren().add(Parts.wrapped(words)));
+        HBox.setHgrow(below, Priority.ALWAYS);
+        return List.of(below);
     }
 
     private Node byHand() {

@@ -183,7 +183,7 @@ class ArrivalsModelTest {
         model.scope().set("aside");
         assertThat(names(model)).containsExactly("kept");
         assertThat(model.rows().getFirst().isAside()).isTrue();
-        assertThat(model.groups().get().getLast().lines().getLast().name()).isEqualTo("put aside, not counted");
+        assertThat(model.groups().get().getLast().lines().getLast().name()).isEqualTo("put aside");
         shown.aside = ProjectView.Aside.NONE;
         shown.show();
         assertThat(model.groups().get().getLast().lines().getLast().key()).isEqualTo("unreadable");

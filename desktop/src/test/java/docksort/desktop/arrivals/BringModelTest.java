@@ -66,7 +66,7 @@ class BringModelTest {
                 .extracting(TaskLine::tone, TaskLine::word, TaskLine::name)
                 .containsExactly(
                         tuple(Tone.STOP, "the card", "D.mov is new"),
-                        tuple(Tone.STOP, "another file is there", "B.mov"),
+                        tuple(Tone.STOP, "differs", "B.mov"),
                         tuple(Tone.STOP, "failed", "C.mov"),
                         tuple(Tone.PLAIN, "place", "/raid/CARD"));
         assertThat(Optional.of(found.deeds())).contains(List.of());
