@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.ScanListener;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
+import docksort.files.Brought;
 import docksort.files.SimulatedCard;
 import docksort.files.TreeCopy;
 import docksort.files.TreeCopy.Fate;
@@ -66,8 +67,7 @@ final class BringCommand implements Callable<Integer> {
         }
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.openOrBegin(engine)) {
-            BringingIn.Brought brought =
-                    project.bringingIn().bring(card, places, source, progress(), new Cancellation());
+            Brought brought = project.bringingIn().bring(card, places, source, progress(), new Cancellation());
             int code = tell(brought);
             if (add && brought.outcome().isSafeToClear()) {
                 project.arrivals().add(brought.folders().getFirst(), ScanListener.none(), new Cancellation());
@@ -89,7 +89,7 @@ final class BringCommand implements Callable<Integer> {
         };
     }
 
-    private int tell(BringingIn.Brought brought) {
+    private int tell(Brought brought) {
         TreeCopy.Outcome outcome = brought.outcome();
         ObjectNode answer = Common.object();
         answer.put("safe", outcome.isSafeToClear());

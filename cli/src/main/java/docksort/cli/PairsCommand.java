@@ -9,9 +9,9 @@ import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
-import docksort.project.PairFilling;
 import docksort.project.Project;
 import docksort.stock.CameraPairs;
+import docksort.stock.Filling;
 import docksort.strain.Traits;
 import java.nio.file.Path;
 import java.util.List;
@@ -105,7 +105,7 @@ final class PairsCommand implements Callable<Integer> {
         into.put("name", each.name());
         into.put("folder", each.folder().toString());
         into.put("moved", moved);
-        Optional<PairFilling.Filling> filling = project.pairFilling().of(each);
+        Optional<Filling> filling = project.pairFilling().of(each);
         if (fill) {
             filling.ifPresent(project.pairFilling()::choose);
         }

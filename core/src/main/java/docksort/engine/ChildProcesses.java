@@ -21,6 +21,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
@@ -238,6 +239,8 @@ final class ChildProcesses implements AutoCloseable {
             return starter.submit(builder::start).get();
         } catch (ExecutionException e) {
             throw new IOException("cannot start " + arguments.getFirst(), e.getCause());
+        } catch (RejectedExecutionException e) {
+            throw new IOException("the program is closing", e);
         }
     }
 

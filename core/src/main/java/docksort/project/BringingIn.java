@@ -3,6 +3,7 @@ package docksort.project;
 import docksort.catalogue.Catalogue;
 import docksort.dispatch.AscMhl;
 import docksort.engine.Cancellation;
+import docksort.files.Brought;
 import docksort.files.Room;
 import docksort.files.TreeCopy;
 import docksort.media.ByteSize;
@@ -29,17 +30,6 @@ public final class BringingIn {
         this.clock = clock;
     }
 
-    /// What was copied where.
-    ///
-    /// @param folders the card's folder at each place
-    /// @param lists the lists of checksums beside what was copied
-    public record Brought(TreeCopy.Outcome outcome, List<Path> folders, List<Path> lists) {
-        public Brought {
-            folders = List.copyOf(folders);
-            lists = List.copyOf(lists);
-        }
-    }
-
     /// Copies a card, or any folder, into a folder of its name at every place, each file read once, and
     /// writes a list of checksums beside it.
     ///
@@ -53,11 +43,11 @@ public final class BringingIn {
             BiConsumer<Long, Long> progress,
             Cancellation cancellation) {
         Brought brought = copy(card, places, source, progress, cancellation, clock);
-        int count = brought.folders.size();
+        int count = brought.folders().size();
         catalogue
                 .activity()
                 .write("Copied " + card.getFileName() + " to " + count + (count == 1 ? " place" : " places")
-                        + (brought.outcome.isSafeToClear() ? "; safe to clear" : "; not safe to clear"));
+                        + (brought.outcome().isSafeToClear() ? "; safe to clear" : "; not safe to clear"));
         return brought;
     }
 

@@ -1,5 +1,6 @@
 package docksort.project;
 
+import docksort.arrival.ClipId;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -101,7 +102,9 @@ public final class CopyQueue {
     }
 
     private int retry(Predicate<WorkingCopy> which) {
+        Set<ClipId> aside = catalogue.aside().clips();
         List<WorkingCopy> failed = catalogue.copies().all().stream()
+                .filter(copy -> !aside.contains(copy.clip()))
                 .filter(which)
                 .map(copy -> copy.withState(CopyState.WAITING, ""))
                 .toList();

@@ -1,13 +1,13 @@
 package docksort.project;
 
 import docksort.arrival.Arrival;
-import docksort.arrival.Clip;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.stock.CameraPairs;
+import docksort.stock.Filling;
 import java.util.List;
 import java.util.Optional;
 
@@ -22,15 +22,6 @@ public final class PairFilling {
         this.pairing = pairing;
         this.book = book;
         this.plans = plans;
-    }
-
-    /// What would be chosen.
-    ///
-    /// @param recipe one of the project's, or one that is made for it
-    public record Filling(Recipe recipe, List<Clip> clips) {
-        public Filling {
-            clips = List.copyOf(clips);
-        }
     }
 
     /// @return empty where nothing is lacking, or nothing shows how large the others are

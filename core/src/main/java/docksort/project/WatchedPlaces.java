@@ -64,7 +64,7 @@ public final class WatchedPlaces {
     public synchronized List<Path> settled(Path place, Duration quiet, Instant now) throws IOException {
         var found = new ArrayList<Path>();
         for (Path folder : fresh(place)) {
-            Map<Path, Stamp> files = ArrivalScan.news(folder, ArrivalScan.Before.NOTHING);
+            Map<Path, Stamp> files = footage(folder);
             Set<Path> still =
                     settling.computeIfAbsent(folder, _ -> new Settling(quiet)).look(files, now);
             if (!files.isEmpty() && still.size() == files.size()) {
@@ -77,11 +77,20 @@ public final class WatchedPlaces {
     /// Whether a new folder of a place holds footage, growing or not.
     public boolean holdsNew(Path place) throws IOException {
         for (Path folder : fresh(place)) {
-            if (!ArrivalScan.news(folder, ArrivalScan.Before.NOTHING).isEmpty()) {
+            if (!footage(folder).isEmpty()) {
                 return true;
             }
         }
         return false;
+    }
+
+    /// What is footage in a folder; nothing where it went away while it was looked at.
+    private static Map<Path, Stamp> footage(Path folder) {
+        try {
+            return ArrivalScan.news(folder, ArrivalScan.Before.NOTHING);
+        } catch (InputRefused e) {
+            return Map.of();
+        }
     }
 
     /// New folders of a place, whatever they hold.

@@ -17,6 +17,7 @@ import docksort.sort.Sorted;
 import docksort.sort.Warning;
 import docksort.stock.CameraPairs;
 import docksort.stock.CameraPairs.Kind;
+import docksort.stock.Filling;
 import docksort.strain.Verdict;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -122,7 +123,7 @@ class CameraCopiesJudgedTest {
 
     @Test
     void takesWithoutAreFilledWithCopiesAsLargeAsTheOthers() {
-        PairFilling.Filling filling = project.pairFilling().of(arrival).orElseThrow();
+        Filling filling = project.pairFilling().of(arrival).orElseThrow();
         assertThat(filling.clips()).extracting(Clip::name).containsExactly("FAST");
         project.pairFilling().choose(filling);
         PlannedCopy planned = project.plans().loadSheet().wanted().stream()

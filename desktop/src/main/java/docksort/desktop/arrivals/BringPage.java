@@ -8,7 +8,7 @@ import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.TaskPage;
 import docksort.desktop.parts.Typed;
 import docksort.desktop.workshop.ArrivalsDesk;
-import docksort.project.BringingIn.Brought;
+import docksort.files.Brought;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.Node;

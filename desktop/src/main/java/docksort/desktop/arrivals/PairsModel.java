@@ -6,10 +6,10 @@ import docksort.catalogue.WorkingCopy;
 import docksort.desktop.parts.TaskFindings;
 import docksort.desktop.parts.TaskLine;
 import docksort.desktop.parts.TaskLine.Tone;
-import docksort.project.PairFilling;
 import docksort.stock.CameraPairs;
 import docksort.stock.CameraPairs.Kind;
 import docksort.stock.CameraPairs.Line;
+import docksort.stock.Filling;
 import docksort.strain.Verdict;
 import java.nio.file.Path;
 import java.util.List;
@@ -100,13 +100,13 @@ final class PairsModel {
                 .toList();
     }
 
-    static String fill(PairFilling.Filling filling) {
+    static String fill(Filling filling) {
         int count = filling.clips().size();
         return "Plan " + (count == 1 ? "a copy" : count + " copies") + ": "
                 + filling.recipe().name();
     }
 
-    static TaskFindings filled(PairFilling.Filling filling) {
+    static TaskFindings filled(Filling filling) {
         int count = filling.clips().size();
         return TaskFindings.done((count == 1 ? "1 copy is" : count + " copies are") + " planned by the recipe "
                 + filling.recipe().name() + ". Sort has it.");

@@ -7,8 +7,8 @@ import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.TaskPage;
 import docksort.desktop.workshop.CameraPairsDesk;
-import docksort.project.PairFilling;
 import docksort.stock.CameraPairs;
+import docksort.stock.Filling;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -74,7 +74,7 @@ final class PairsPage {
     }
 
     /// What may be done by hand, and what the camera's settings came to.
-    private List<Node> nodes(Optional<PairFilling.Filling> filling) {
+    private List<Node> nodes(Optional<Filling> filling) {
         var nodes = new ArrayList<Node>();
         nodes.add(byHand());
         filling.ifPresent(lacking -> {

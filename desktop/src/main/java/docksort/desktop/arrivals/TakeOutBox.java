@@ -3,6 +3,8 @@ package docksort.desktop.arrivals;
 import docksort.catalogue.TakenOut.Hanging;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.scene.Node;
@@ -16,6 +18,7 @@ import javafx.scene.layout.VBox;
 final class TakeOutBox {
     private final VBox box = new VBox(6);
     private final FlowPane open = new FlowPane(8, 8);
+    private final List<Node> begin = new ArrayList<>();
     private final Consumer<Consumer<Hanging>> ask;
 
     private TakeOutBox(Consumer<Consumer<Hanging>> ask) {
@@ -54,9 +57,10 @@ final class TakeOutBox {
                         "Take it out",
                         takeOut));
         if (bringBack.isPresent()) {
-            made.box.getChildren().add(Parts.marked(Mark.dash(), "Put aside: neither planned nor counted"));
+            made.begin.add(Parts.marked(Mark.dash(), "Put aside: neither planned nor counted"));
         }
-        made.box.getChildren().add(made.open);
+        made.begin.add(made.open);
+        made.box.getChildren().setAll(made.begin);
         return made.box;
     }
 
@@ -75,7 +79,7 @@ final class TakeOutBox {
     private void show(String id, Hanging hanging, Preview preview) {
         Button carryOut = Parts.button(preview.button, preview.act, "main");
         carryOut.setId(id + "-now");
-        Button leave = Parts.button("Leave it", () -> box.getChildren().setAll(open));
+        Button leave = Parts.button("Leave it", () -> box.getChildren().setAll(begin));
         box.getChildren()
                 .setAll(
                         Parts.marked(Mark.look(), TakeOutModel.what(hanging), "look"),

@@ -5,9 +5,9 @@ import docksort.arrival.Clip;
 import docksort.arrival.PairSearch;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.work.Job;
-import docksort.project.PairFilling;
 import docksort.project.Project;
 import docksort.stock.CameraPairs;
+import docksort.stock.Filling;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -27,11 +27,11 @@ public final class CameraPairsDesk {
     }
 
     /// What copies could be planned for recordings of which the camera wrote no small file.
-    public void filling(Arrival arrival, Consumer<Optional<PairFilling.Filling>> then) {
+    public void filling(Arrival arrival, Consumer<Optional<Filling>> then) {
         errands.ask("filling", asked -> asked.pairFilling().of(arrival), then);
     }
 
-    public void fill(PairFilling.Filling filling, Runnable then) {
+    public void fill(Filling filling, Runnable then) {
         errands.step(() -> project.pairFilling().choose(filling)).thenRun(then);
     }
 

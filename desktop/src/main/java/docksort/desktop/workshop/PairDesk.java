@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 
@@ -29,6 +30,7 @@ public final class PairDesk implements AutoCloseable {
     private final FramePlayer player;
     private final ExecutorService decoding = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("pair-decoding").factory());
+    private static final int PATIENCE_SECONDS = 5;
     private final AtomicLong latest = new AtomicLong();
     private final AtomicLong measuring = new AtomicLong();
 
@@ -198,6 +200,15 @@ public final class PairDesk implements AutoCloseable {
     @Override
     public void close() {
         decoding.shutdownNow();
+        try {
+            // What is being decoded needs the engine, which closes next.
+            if (!decoding.awaitTermination(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+                System.getLogger(PairDesk.class.getName())
+                        .log(System.Logger.Level.WARNING, "a picture was still being decoded");
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
         player.close();
     }
 }
