@@ -8,14 +8,12 @@ import docksort.arrival.Unreadable;
 import docksort.engine.MediaEngine;
 import docksort.project.Project;
 import docksort.project.PuttingAside;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 @Command(
         name = "aside",
@@ -26,37 +24,27 @@ final class AsideCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    @Parameters(arity = "0..*", paramLabel = "CLIP", description = "Clips by name, ARRIVAL/NAME or id.")
-    private List<String> clips = List.of();
-
-    @Option(
-            names = "--unreadable",
-            paramLabel = "FILE",
-            description = "A file that cannot be read; may be given several times.")
-    private List<Path> unreadable = List.of();
+    @Mixin
+    private Named named = new Named();
 
     @Option(names = "--back", description = "Bring them back.")
     private boolean back;
 
     @Override
     public Integer call() {
-        boolean list = clips.isEmpty() && unreadable.isEmpty();
+        boolean list = named.isEmpty();
         common.refuse(list && back, "aside --back wants a CLIP, or --unreadable FILE");
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             PuttingAside aside = project.puttingAside();
             if (!list) {
-                List<Clip> named =
-                        clips.stream().map(name -> Common.clip(project, name)).toList();
-                List<Unreadable> listed =
-                        back ? aside.unreadable() : project.arrivals().unreadable();
-                List<Unreadable> files = unreadable.stream()
-                        .map(file -> Common.unreadable(listed, file))
-                        .toList();
+                List<Clip> clips = named.clips(project);
+                List<Unreadable> files = named.unreadable(
+                        back ? aside.unreadable() : project.arrivals().unreadable());
                 if (back) {
-                    aside.bringBack(named, files);
+                    aside.bringBack(clips, files);
                 } else {
-                    aside.put(named, files);
+                    aside.put(clips, files);
                 }
             }
             tell(project);

@@ -2,6 +2,7 @@ package docksort.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.ScanListener;
@@ -15,8 +16,6 @@ import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.Pace;
 import docksort.run.RunSnapshot;
-import docksort.sort.LoadSheet;
-import docksort.sort.Planning;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -24,6 +23,7 @@ import java.time.Duration;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
@@ -66,15 +66,19 @@ final class WatchCommand implements Callable<Integer> {
     private String trouble = "";
 
     @Override
-    public Integer call() throws InterruptedException {
+    public Integer call() throws InterruptedException, IOException {
         common.refuse(quiet < 0 || quiet > MOST_SECONDS, "--quiet wants a number from 0 to " + MOST_SECONDS);
         common.refuse(!Files.isDirectory(place), "PLACE wants a folder, was \"" + place + "\"");
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.openOrBegin(engine)) {
-            Path watched = place.toAbsolutePath().normalize();
+            Path watched = place.toRealPath();
             common.note("watching " + watched);
+            for (Arrival arrival : project.arrivals().brokenOff()) {
+                lookAgain(project, arrival, Optional.empty()); // what a power cut left undone
+            }
             while (true) {
                 boolean busy = takeIn(project, watched);
+                busy |= takeLate(project, watched);
                 if (!takeInOnly) {
                     busy |= make(project);
                 }
@@ -127,9 +131,7 @@ final class WatchCommand implements Callable<Integer> {
                     folder.getFileName(),
                     result.clips().size(),
                     result.unreadable().size());
-            if (!takeInOnly) {
-                plan(project, before);
-            }
+            plan(project, before);
         } catch (CoreException e) {
             refused.addObject()
                     .put("folder", folder.toString())
@@ -138,15 +140,43 @@ final class WatchCommand implements Callable<Integer> {
         }
     }
 
-    private static void plan(Project project, List<Clip> before) {
-        var known = before.stream().map(Clip::id).collect(Collectors.toSet());
-        var arrived = project.clips().stream()
-                .map(Clip::id)
-                .filter((ClipId id) -> !known.contains(id))
-                .collect(Collectors.toSet());
-        Planning planning = project.plans().planning();
-        LoadSheet sheet = LoadSheet.plan(project.clips(), planning).only(arrived, planning);
-        project.queue().enqueue(sheet);
+    /// Files that came into folders after these were taken.
+    ///
+    /// @return whether there were any
+    private boolean takeLate(Project project, Path watched) throws InterruptedException {
+        boolean late = false;
+        for (Arrival arrival : project.watchedPlaces().of(watched)) {
+            Set<Path> settled = project.watchedPlaces()
+                    .late(
+                            arrival,
+                            Duration.ofSeconds(quiet),
+                            InstantSource.system().instant());
+            if (!settled.isEmpty()) {
+                lookAgain(project, arrival, Optional.of(settled));
+                late = true;
+            }
+        }
+        return late;
+    }
+
+    private void lookAgain(Project project, Arrival arrival, Optional<Set<Path>> settled) throws InterruptedException {
+        List<Clip> before = project.clips();
+        try {
+            ScanResult result = project.arrivals().lookAgain(arrival, settled, ScanListener.none(), new Cancellation());
+            common.say(
+                    "  %-24s %d clips came late", arrival.name(), result.clips().size());
+            plan(project, before);
+        } catch (CoreException e) {
+            common.note(e.problem().what() + ": " + e.problem().why());
+        }
+    }
+
+    private void plan(Project project, List<Clip> before) {
+        if (!takeInOnly) {
+            Set<ClipId> arrived = project.clips().stream().map(Clip::id).collect(Collectors.toSet());
+            before.forEach(clip -> arrived.remove(clip.id()));
+            project.queue().enqueueArrived(arrived);
+        }
     }
 
     /// @return whether anything waited

@@ -13,12 +13,20 @@ import org.jdbi.v3.core.Jdbi;
 public final class StandInStore {
     private final Jdbi jdbi;
     private final Map<String, Optional<Traits>> read = new ConcurrentHashMap<>();
+    private boolean all;
 
     StandInStore(Jdbi jdbi) {
         this.jdbi = jdbi;
-        jdbi.useHandle(h -> h.createQuery("SELECT fingerprint, traits FROM stand_in")
-                .map((row, _) -> Map.entry(row.getString(1), Json.read(row.getString(2), Traits.class)))
-                .forEach(entry -> read.put(entry.getKey(), Optional.of(entry.getValue()))));
+    }
+
+    /// All at once, when they are first asked for.
+    private synchronized void readAll() {
+        if (!all) {
+            jdbi.useHandle(h -> h.createQuery("SELECT fingerprint, traits FROM stand_in")
+                    .map((row, _) -> Map.entry(row.getString(1), Json.read(row.getString(2), Traits.class)))
+                    .forEach(entry -> read.put(entry.getKey(), Optional.of(entry.getValue()))));
+            all = true;
+        }
     }
 
     public void keep(Map<Fingerprint, Traits> traits) {
@@ -35,6 +43,7 @@ public final class StandInStore {
 
     /// @return empty for copies that came in before this was kept, and for those that this program made
     public Optional<Traits> of(WorkingCopy copy) {
+        readAll();
         String fingerprint = copy.place().fingerprint();
         return fingerprint.isEmpty() ? Optional.empty() : read.computeIfAbsent(fingerprint, this::ask);
     }

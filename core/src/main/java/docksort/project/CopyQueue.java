@@ -8,6 +8,7 @@ import docksort.problem.CoreException.StorageFailed;
 import docksort.problem.Problem;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
+import docksort.sort.Planning;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -48,6 +49,15 @@ public final class CopyQueue {
             catalogue.copies().enqueue(newCopies(wanted), wanted.size() + " copies put into the queue");
         }
         return wanted.size();
+    }
+
+    /// Puts what the rules want of clips that just came in into the queue.
+    ///
+    /// @return how many copies were put in
+    /// @throws StorageFailed when they cannot fit
+    public int enqueueArrived(Set<ClipId> arrived) {
+        Planning now = plans.planning();
+        return enqueue(LoadSheet.plan(catalogue.clips().all(), now).only(arrived, now));
     }
 
     private List<WorkingCopy> newCopies(List<PlannedCopy> wanted) {

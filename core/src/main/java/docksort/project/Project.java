@@ -69,7 +69,7 @@ public final class Project implements AutoCloseable {
         this.copyFolders = new CopyFolders(catalogue, roots);
         this.arrivals = new Arrivals(catalogue, inspector, new PictureCheck(engine), settings, roots, clock);
         this.bringingIn = new BringingIn(catalogue, clock);
-        this.watchedPlaces = new WatchedPlaces(catalogue);
+        this.watchedPlaces = new WatchedPlaces(catalogue, arrivals);
         var idle = new IdleQueue(runLock);
         this.takingOut = new TakingOut(catalogue, idle);
         this.puttingAside = new PuttingAside(catalogue, idle);

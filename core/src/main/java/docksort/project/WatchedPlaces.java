@@ -26,10 +26,12 @@ import java.util.Set;
 /// folder is taken once; one that went out of the project again stays out.
 public final class WatchedPlaces {
     private final Catalogue catalogue;
+    private final Arrivals arrivals;
     private final Map<Path, Settling> settling = new HashMap<>();
 
-    WatchedPlaces(Catalogue catalogue) {
+    WatchedPlaces(Catalogue catalogue, Arrivals arrivals) {
         this.catalogue = catalogue;
+        this.arrivals = arrivals;
     }
 
     public List<Path> watched() {
@@ -119,6 +121,22 @@ public final class WatchedPlaces {
 
     private static boolean overlap(Path one, Path other) {
         return one.startsWith(other) || other.startsWith(one);
+    }
+
+    /// New files of an arrival that have stopped growing, such as those that came after its folder was
+    /// taken. None where its volume is away, which is told in the stock.
+    public synchronized Set<Path> late(Arrival arrival, Duration quiet, Instant now) {
+        return arrivals.isThere(arrival)
+                ? settling.computeIfAbsent(arrival.folder(), _ -> new Settling(quiet))
+                        .look(arrivals.news(arrival), now)
+                : Set.of();
+    }
+
+    /// Arrivals that came from a place.
+    public List<Arrival> of(Path place) {
+        return arrivals.all().stream()
+                .filter(arrival -> place.equals(arrival.folder().getParent()))
+                .toList();
     }
 
     public synchronized void taken(Path folder) {

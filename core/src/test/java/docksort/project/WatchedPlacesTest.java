@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.Footage;
 import docksort.WithMedia;
+import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
@@ -17,6 +19,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -83,6 +87,29 @@ class WatchedPlacesTest {
         card("Card 2");
         assertThat(after(100)).isEmpty();
         assertThat(after(110)).containsExactly(place.resolve("Card 2"));
+    }
+
+    @Test
+    void whatComesIntoATakenFolderLateIsNotMissed() throws Exception {
+        card("Card 1");
+        project.watchedPlaces().taken(place.resolve("Card 1"));
+        project.arrivals().add(place.resolve("Card 1"), ScanListener.none(), new Cancellation());
+        Arrival arrival = project.watchedPlaces().of(place.toRealPath()).getFirst();
+        assertThat(project.watchedPlaces().late(arrival, QUIET, BEGIN)).isEmpty();
+        Path late = new Footage(engine).clip(place.resolve("Card 1/A002.mov"), "160x90", "25", 5, "-c:v", "mjpeg");
+        assertThat(project.watchedPlaces().late(arrival, QUIET, BEGIN.plusSeconds(1)))
+                .as("it may grow still")
+                .isEmpty();
+        Set<Path> settled = project.watchedPlaces().late(arrival, QUIET, BEGIN.plusSeconds(11));
+        assertThat(settled).containsExactly(late.toRealPath());
+        project.arrivals().lookAgain(arrival, Optional.of(settled), ScanListener.none(), new Cancellation());
+        assertThat(project.clips()).extracting(Clip::name).containsExactly("A001", "A002");
+        assertThat(project.watchedPlaces().late(arrival, QUIET, BEGIN.plusSeconds(60)))
+                .isEmpty();
+        Files.move(place.resolve("Card 1"), folder.resolve("elsewhere"));
+        assertThat(project.watchedPlaces().late(arrival, QUIET, BEGIN.plusSeconds(90)))
+                .as("its folder is away")
+                .isEmpty();
     }
 
     @Test

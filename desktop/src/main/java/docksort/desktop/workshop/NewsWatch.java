@@ -2,7 +2,6 @@ package docksort.desktop.workshop;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
-import docksort.arrival.Settling;
 import docksort.problem.Causes;
 import docksort.problem.Problem;
 import docksort.project.Project;
@@ -10,10 +9,8 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
@@ -34,8 +31,7 @@ final class NewsWatch {
     private final Troubles troubles;
     private final DispatchDesk dispatch;
     private final ArrivalsDesk arrivals;
-    private final Map<ArrivalId, Settling> settling = new HashMap<>(); // only touched by the look
-    private final Set<Path> away = new HashSet<>(); // the same
+    private final Set<Path> away = new HashSet<>(); // only touched by the look
 
     NewsWatch(Project project, ProjectThread thread, Troubles troubles, DispatchDesk dispatch, ArrivalsDesk arrivals) {
         this.project = project;
@@ -70,15 +66,11 @@ final class NewsWatch {
 
     private void lookForNewFiles() throws InterruptedException, ExecutionException {
         Set<ArrivalId> watched = project.arrivals().watched();
-        settling.keySet().retainAll(watched);
         for (Arrival arrival : project.arrivals().all()) {
-            if (!watched.contains(arrival.id()) || !project.arrivals().isThere(arrival)) {
-                continue; // a volume that is away is told in Stock
-            }
-            Set<Path> settled = settling.computeIfAbsent(arrival.id(), _ -> new Settling(SETTLED_AFTER))
-                    .look(
-                            project.arrivals().news(arrival),
-                            InstantSource.system().instant());
+            Set<Path> settled = watched.contains(arrival.id())
+                    ? project.watchedPlaces()
+                            .late(arrival, SETTLED_AFTER, InstantSource.system().instant())
+                    : Set.of();
             if (!settled.isEmpty()) {
                 arrivals.lookAgain(arrival, Optional.of(settled)).get();
             }
@@ -94,6 +86,11 @@ final class NewsWatch {
                 away.remove(place);
                 if (!settled.isEmpty()) {
                     arrivals.add(settled).get();
+                    for (Arrival arrival : project.watchedPlaces().of(place)) {
+                        if (settled.contains(arrival.folder())) {
+                            arrivals.watch(arrival, true).get(); // what comes late comes in, too
+                        }
+                    }
                 }
             } catch (IOException e) {
                 if (away.add(place)) {

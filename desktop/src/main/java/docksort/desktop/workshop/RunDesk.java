@@ -75,9 +75,7 @@ public final class RunDesk {
         if (arrived.isEmpty() || !project.book().now().queueNewArrivals()) {
             return;
         }
-        Planning now = project.plans().planning();
-        LoadSheet sheet = LoadSheet.plan(project.clips(), now).only(arrived, now);
-        if (project.queue().enqueue(sheet) > 0) {
+        if (project.queue().enqueueArrived(arrived) > 0) {
             startQueue();
         }
     }
