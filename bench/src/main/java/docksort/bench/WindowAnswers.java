@@ -34,6 +34,7 @@ public final class WindowAnswers {
     private static final int MOMENT_MILLIS = 25;
     private static final int MOMENTS_OF_STATION = 40;
     private static final int QUIET_MOMENTS = 2000;
+    private static final long LATE_NANOS = TimeUnit.MILLISECONDS.toNanos(100);
 
     private WindowAnswers() {}
 
@@ -103,6 +104,11 @@ public final class WindowAnswers {
             long asked = System.nanoTime();
             walk(window, moment);
             nanos[count++] = System.nanoTime() - asked;
+            if (nanos[count - 1] > LATE_NANOS) {
+                System.out.printf(
+                        "  late: moment %d ended at %s%n",
+                        moment, InstantSource.system().instant());
+            }
             TimeUnit.MILLISECONDS.sleep(MOMENT_MILLIS);
         }
         return Arrays.copyOf(nanos, count);
@@ -158,7 +164,7 @@ public final class WindowAnswers {
         slowest(nanos);
         Arrays.sort(nanos);
         double worst = nanos[nanos.length - 1] / 1e6;
-        long late = Arrays.stream(nanos).filter(taken -> taken > 100_000_000).count();
+        long late = Arrays.stream(nanos).filter(taken -> taken > LATE_NANOS).count();
         System.out.printf(
                 Locale.ROOT,
                 "%d answers of the window %s: median %.0f ms, 99 of 100 below %.0f ms, worst %.0f ms; %d"

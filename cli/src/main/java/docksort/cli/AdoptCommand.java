@@ -9,6 +9,7 @@ import docksort.link.NamePattern;
 import docksort.project.Project;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -19,12 +20,12 @@ import picocli.CommandLine.Parameters;
 @Command(
         name = "adopt",
         description = "Takes over copies that a camera or another program made, or this one for another project."
-                + " Only pairs that are sure are taken.")
+                + " Only pairs that are sure are taken, unless that is said otherwise.")
 final class AdoptCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    @Parameters(index = "0", paramLabel = "FOLDER", description = "Where the copies lie.")
+    @Parameters(index = "0", paramLabel = "FOLDER", description = "Where the copies lie; a file with --of.")
     private Path folder = Path.of("");
 
     @Option(
@@ -33,6 +34,14 @@ final class AdoptCommand implements Callable<Integer> {
             description = "How copies are named, with a star for the original's name; learned from the set without it.")
     private List<String> patterns = List.of();
 
+    @Option(
+            names = "--on-trust",
+            description = "Take doubtful pairs, too, by your word alone. Departure checks name them.")
+    private boolean onTrust;
+
+    @Option(names = "--of", paramLabel = "CLIP", description = "Say that the file is a copy of this clip.")
+    private Optional<String> of = Optional.empty();
+
     @Option(names = "--preview", description = "Only show what would be taken over.")
     private boolean preview;
 
@@ -40,13 +49,28 @@ final class AdoptCommand implements Callable<Integer> {
     public Integer call() throws InterruptedException {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
-            Adoption adoption = project.adoptions()
-                    .look(folder, patterns.stream().map(NamePattern::parse).toList(), (_, _) -> {}, new Cancellation());
+            Adoption adoption = look(project);
             if (!preview) {
-                project.adoptions().adopt(adoption.folder(), adoption.pairs(Adoption.Level.SURE));
+                project.adoptions().adopt(adoption.folder(), taken(adoption));
             }
             return tell(adoption);
         }
+    }
+
+    private Adoption look(Project project) throws InterruptedException {
+        if (of.isEmpty()) {
+            return project.adoptions()
+                    .look(folder, patterns.stream().map(NamePattern::parse).toList(), (_, _) -> {}, new Cancellation());
+        }
+        Adoption.Pair pair = project.adoptions().look(folder, Common.clip(project, of.get()), new Cancellation());
+        Path place = pair.file().getParent();
+        return new Adoption(place == null ? folder : place, List.of(), List.of(pair), List.of(), List.of());
+    }
+
+    private List<Adoption.Pair> taken(Adoption adoption) {
+        return adoption.pairs().stream()
+                .filter(pair -> pair.level() == Adoption.Level.SURE || (onTrust && pair.isOnTrust()))
+                .toList();
     }
 
     private int tell(Adoption adoption) {
@@ -71,14 +95,22 @@ final class AdoptCommand implements Callable<Integer> {
             unpaired.addObject().put("file", file.file().toString()).put("reason", file.reason());
             common.say("  %-9s %-28s %s", "unpaired", adoption.folder().relativize(file.file()), file.reason());
         }
-        int sure = adoption.pairs(Adoption.Level.SURE).size();
+        int sure = taken(adoption).size();
         String names = adoption.patterns().stream().map(NamePattern::label).collect(Collectors.joining("  "));
-        common.say("Names: %s", names.isEmpty() ? "no pattern was found" : names);
+        if (of.isEmpty()) {
+            common.say("Names: %s", names.isEmpty() ? "no pattern was found" : names);
+        }
+        long onTrustOnly =
+                adoption.pairs().stream().filter(Adoption.Pair::isOnTrust).count();
         common.say(
-                "%d %s; %d clips have no copy here",
+                "%d %s%s; %d clips have no copy here",
                 sure,
                 preview ? "would be taken over" : "taken over",
+                onTrust && onTrustOnly > 0 ? ", " + onTrustOnly + " of them on trust" : "",
                 adoption.without().size());
+        if (!onTrust && onTrustOnly > 0) {
+            common.say("%d are doubtful: --on-trust takes them, too, by your word alone", onTrustOnly);
+        }
         if (common.json()) {
             common.print(answer);
         }

@@ -17,7 +17,12 @@ final class FactsText {
     static String line(Clip clip, Strain strain) {
         ClipFacts facts = clip.facts();
         if (facts.findings().outOfReach().isPresent()) {
-            return "out of reach here: " + facts.findings().outOfReach().get() + ", " + facts.size();
+            String picture = facts.video()
+                    .map(v -> v.raster() + " · " + v.rate().label() + " fps · "
+                            + v.frames().count() + " frames · ")
+                    .orElse("lacks " + String.join(", ", facts.lacking()) + " (see describe) · ");
+            return picture + "out of reach here: "
+                    + facts.findings().outOfReach().get() + ", " + facts.size();
         }
         if (facts.video().isEmpty()) {
             return "sound only, " + facts.audio().size() + " streams, " + facts.size();
@@ -85,6 +90,10 @@ final class FactsText {
             video.put("structureRead", v.structure().extent() == FrameStructure.Extent.WHOLE ? "whole" : "sampled");
             video.put("colour", v.colour().label());
         });
+        ObjectNode stated = node.putObject("stated");
+        facts.tags().forEach(stated::put);
+        ArrayNode lacking = node.putArray("lacking");
+        facts.lacking().forEach(lacking::add);
         ArrayNode complaints = node.putArray("complaints");
         facts.complaints().forEach(complaints::add);
         ArrayNode contradictions = node.putArray("contradictions");

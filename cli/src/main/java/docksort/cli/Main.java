@@ -40,6 +40,7 @@ import picocli.CommandLine.Command;
             SumsCommand.class,
             ArrivalsCommand.class,
             PairsCommand.class,
+            DescribeCommand.class,
             WatchCommand.class,
             OutCommand.class,
             AsideCommand.class,

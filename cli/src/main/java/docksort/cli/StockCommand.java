@@ -57,6 +57,7 @@ final class StockCommand implements Callable<Integer> {
                             .put("file", copy.file().toString())
                             .put("bytes", copy.place().bytes())
                             .put("inUse", copy.mayServe())
+                            .put("onTrust", copy.isOnTrust())
                             .put("note", copy.note());
                     look |= copy.awaitsAcceptance()
                             || (!copy.state().serves() && !copy.state().isQueued());
@@ -64,6 +65,7 @@ final class StockCommand implements Callable<Integer> {
                 look |= !line.presence().isOnline();
                 String states = line.copies().stream()
                         .map(copy -> copy.kind().label() + " " + copy.state().label()
+                                + (copy.isOnTrust() ? " on trust" : "")
                                 + (copy.awaitsAcceptance()
                                         ? " (not accepted)"
                                         : copy.state().serves() && !copy.mayServe() ? " (not in use)" : ""))

@@ -35,7 +35,7 @@ final class StillSequences {
         String ending = suffix.substring(suffix.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
         return switch (ending) {
             case "dpx", "exr" -> 2;
-            case "jpg", "jpeg" -> 8;
+            case "jpg", "jpeg", "dng" -> 8;
             default -> 3;
         };
     }

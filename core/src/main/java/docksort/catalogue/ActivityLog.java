@@ -97,6 +97,7 @@ public final class ActivityLog {
         switch (undo) {
             case Undo.Choices choices -> ChoiceStore.takeBack(h, choices);
             case Undo.ReadAt readAt -> ClipStore.takeBack(h, readAt);
+            case Undo.DescribedAs described -> ClipStore.takeBack(h, described);
             case Undo.SettingChanged changed -> SettingStore.takeBack(h, changed);
             case Undo.ArrivalAdded added -> ArrivalStore.takeBack(h, added);
             case Undo.ArrivalTakenOut taken -> TakenOut.takeBack(h, taken);

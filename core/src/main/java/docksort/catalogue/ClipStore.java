@@ -4,6 +4,7 @@ import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.media.ClipFacts;
+import docksort.media.Described;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
@@ -75,7 +76,7 @@ public final class ClipStore {
         List<Ordered> rows =
                 jdbi.withHandle(h -> h.createQuery("""
                     SELECT clip.id, arrival_id, clip.path, stills, parts, facts, structure, fingerprint, read_rate,
-                        root.path AS root_path
+                        root.path AS root_path, described
                     FROM clip JOIN arrival ON arrival.id = arrival_id
                     JOIN here AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
                     """).map(new ClipRows(order)).list());
@@ -105,21 +106,26 @@ public final class ClipStore {
             String facts = row.getString(6);
             byte[] structure = row.getBytes(7);
             Optional<String> rate = Optional.ofNullable(row.getString(9));
+            Optional<String> described = Optional.ofNullable(row.getString(11));
             Clip clip = Clip.withFactsLater(
                     new ClipId(row.getString(1)),
                     new ArrivalId(arrival),
                     ClipSourceText.source(root, path, row.getString(4), row.getString(5)),
                     Fingerprint.parse(row.getString(8)),
-                    () -> facts(facts, structure, rate));
+                    () -> facts(facts, structure, rate, described));
             return new Ordered(order.getOrDefault(arrival, 0), path, clip);
         }
     }
 
-    private static ClipFacts facts(String text, byte[] structure, Optional<String> rate) {
+    private static ClipFacts facts(String text, byte[] structure, Optional<String> rate, Optional<String> described) {
         ClipFacts facts = Json.read(text, ClipFacts.class);
         FrameStructure frames = StructureBytes.read(structure);
         ClipFacts whole = facts.withVideo(facts.video().map(video -> video.withStructure(frames)));
-        return rate.map(read -> whole.interpretedAt(FrameRate.parse(read))).orElse(whole);
+        ClipFacts read =
+                rate.map(chosen -> whole.interpretedAt(FrameRate.parse(chosen))).orElse(whole);
+        return described
+                .map(said -> read.describedAs(Json.read(said, Described.class)))
+                .orElse(read);
     }
 
     /// Says how to read clips that state no rate; empty takes it back.
@@ -137,6 +143,35 @@ public final class ClipStore {
             }
             log.write(h, what, new Undo.ReadAt(before));
         });
+    }
+
+    /// What somebody said of a clip that cannot be decoded here.
+    public Described described(ClipId clip) {
+        String said = jdbi.withHandle(h -> described(h, clip.value()));
+        return said.isEmpty() ? Described.NOTHING : Json.read(said, Described.class);
+    }
+
+    private static String described(Handle h, String clip) {
+        return h.createQuery("SELECT coalesce(described, '') FROM clip WHERE id = :id")
+                .bind("id", clip)
+                .mapTo(String.class)
+                .one();
+    }
+
+    /// Says of clips what cannot be read from them, instead of what was said before.
+    public void describe(Map<Described, List<ClipId>> said, String what) {
+        jdbi.useTransaction(h -> {
+            var before = new LinkedHashMap<String, String>();
+            said.forEach((words, clips) -> clips.forEach(clip -> {
+                before.put(clip.value(), described(h, clip.value()));
+                setDescribed(h, clip.value(), Json.text(words));
+            }));
+            log.write(h, what, new Undo.DescribedAs(before));
+        });
+    }
+
+    private static void setDescribed(Handle h, String clip, String said) {
+        h.execute("UPDATE clip SET described = nullif(?, '') WHERE id = ?", said, clip);
     }
 
     private static void setReadRate(Handle h, String clip, String rate) {
@@ -180,6 +215,10 @@ public final class ClipStore {
                 .bind("note", note)
                 .bind("id", clip)
                 .execute();
+    }
+
+    static void takeBack(Handle h, Undo.DescribedAs described) {
+        described.before().forEach((clip, said) -> setDescribed(h, clip, said));
     }
 
     static void takeBack(Handle h, Undo.ReadAt readAt) {

@@ -22,7 +22,7 @@ final class CopyRows implements RowMapper<WorkingCopy> {
         SELECT copy.id, clip_id, recipe_id, copy.path, note, codec,
             root_id || ' ' || kind || ' ' || state || ' ' || source_fingerprint || ' ' || range_first || ' ' ||
             range_count || ' ' || bytes || ' ' || modified_millis || ' ' || width || ' ' || height || ' ' ||
-            recipe_mark || ' ' || fingerprint || ' ' || holes || ' ' || stopped || ' ' || served_millis || ' ' || position
+            recipe_mark || ' ' || fingerprint || ' ' || holes || ' ' || stopped || ' ' || served_millis || ' ' || on_trust || ' ' || position
         FROM copy WHERE copy.rowid > :after AND copy.rowid <= :last\
         """;
 
@@ -64,7 +64,7 @@ final class CopyRows implements RowMapper<WorkingCopy> {
                 source,
                 frames == 0 ? Optional.empty() : Optional.of(new FrameRange(first, frames)),
                 place,
-                new WorkingCopy.Service(words.nextLong() != 0, words.nextLong()),
+                new WorkingCopy.Service(words.nextLong() != 0, words.nextLong(), words.nextLong() != 0),
                 words.nextLong());
     }
 

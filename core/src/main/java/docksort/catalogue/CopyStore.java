@@ -67,10 +67,10 @@ public final class CopyStore {
         Update insert = h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
                 range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, holes,
-                stopped, served_millis, position)
+                stopped, served_millis, on_trust, position)
             VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
                 :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :holes,
-                :stopped, :served, :position)
+                :stopped, :served, :trust, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
             """);
@@ -84,6 +84,7 @@ public final class CopyStore {
                 .bind("count", copy.range().map(FrameRange::count).orElse(0L))
                 .bind("stopped", copy.service().stopped())
                 .bind("served", copy.service().lastMillis())
+                .bind("trust", copy.service().onTrust())
                 .bind("position", copy.position())
                 .execute();
     }

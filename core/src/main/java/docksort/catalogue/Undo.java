@@ -14,6 +14,7 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.RowsTakenOut.class, name = "rows-taken-out"),
     @JsonSubTypes.Type(value = Undo.AsideChanged.class, name = "aside"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
+    @JsonSubTypes.Type(value = Undo.DescribedAs.class, name = "described"),
     @JsonSubTypes.Type(value = Undo.RootMoved.class, name = "root"),
     @JsonSubTypes.Type(value = Undo.SettingChanged.class, name = "setting"),
     @JsonSubTypes.Type(value = Undo.CopiesAdded.class, name = "copies-added"),
@@ -33,6 +34,10 @@ public sealed interface Undo {
 
     /// Rates that clips without a stated one were read at before, by clip id; empty where nobody had said.
     record ReadAt(Map<String, String> before) implements Undo {}
+
+    /// What was said of clips before that cannot be decoded, by clip id; empty where nobody had said
+    /// anything.
+    record DescribedAs(Map<String, String> before) implements Undo {}
 
     /// @param before its value before, empty where it had none
     record SettingChanged(String name, String before) implements Undo {}

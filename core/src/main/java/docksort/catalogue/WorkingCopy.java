@@ -71,8 +71,15 @@ public record WorkingCopy(
 
     /// @param stopped whether it is kept without serving
     /// @param lastMillis when a timeline was last switched to it, 0 for never
-    public record Service(boolean stopped, long lastMillis) {
+    /// @param onTrust whether nothing but somebody's word says what it is a copy of
+    public record Service(boolean stopped, long lastMillis, boolean onTrust) {
         public static final Service USUAL = new Service(false, 0);
+        public static final Service ON_TRUST = new Service(false, 0, true);
+
+        /// Of a copy whose original is proven.
+        public Service(boolean stopped, long lastMillis) {
+            this(stopped, lastMillis, false);
+        }
     }
 
     /// Whether it stands in for its original when its turn comes.
@@ -147,6 +154,11 @@ public record WorkingCopy(
     /// The state of a file that is there as it was made.
     public CopyState finished() {
         return place.holes ? CopyState.READY_WITH_HOLES : CopyState.READY;
+    }
+
+    /// Whether nothing but somebody's word says what it is a copy of.
+    public boolean isOnTrust() {
+        return service.onTrust;
     }
 
     /// Whether it is of a damaged original and nobody has accepted that yet.

@@ -202,6 +202,7 @@ final class DepartureLook {
             add(Condition.UNCHANGED, first, line.presence().note());
         }
         damaged(first, line);
+        onTrust(events, line);
         asCut(first, clip);
         if (clip.facts().tags().containsKey(CopyTags.SOURCE)
                 || Files.exists(CopyTags.besides(clip.source().head()))) {
@@ -263,6 +264,25 @@ final class DepartureLook {
                         "the original is damaged: frames of it do not decode, as the check of " + copy.file()
                                 + " found",
                         false)));
+    }
+
+    /// What was cut with a copy that nothing proves may be another recording altogether: that is said,
+    /// and whoever signs decides.
+    private void onTrust(List<ConformedEvent> events, StockLine line) {
+        List<WorkingCopy> copies = line.copies().stream()
+                .filter(copy -> copy.isOnTrust() && copy.mayServe())
+                .toList();
+        for (ConformedEvent event : events) {
+            Optional<WorkingCopy> used = event.copy().or(() -> copies.stream().findFirst());
+            used.filter(WorkingCopy::isOnTrust)
+                    .ifPresent(copy -> findings.add(new Finding(
+                            Condition.KNOWN,
+                            event.number(),
+                            event.event().name(),
+                            "on trust: only somebody's word says that " + copy.file() + " is a copy of "
+                                    + line.clip().source().head() + "; look at a frame of both where both can be seen",
+                            false)));
+        }
     }
 
     private void asCut(ConformedEvent event, Clip clip) {

@@ -68,7 +68,8 @@ public record Evidence(Map<String, String> things) {
     }
 
     private static String words(WorkingCopy copy) {
-        return copy.file() + " | " + copy.state() + " | " + copy.mayServe() + " | " + copy.place();
+        return copy.file() + " | " + copy.state() + " | " + copy.mayServe() + " | " + copy.place()
+                + (copy.isOnTrust() ? " | on trust" : "");
     }
 
     private static void look(Path file, Map<String, String> things) {

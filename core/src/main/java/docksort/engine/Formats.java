@@ -41,10 +41,11 @@ public final class Formats {
             "dv", "dif", "wmv", "asf", "flv", "f4v", "mts", "m2ts", "m2t", "ts", "trp", "tod", "mpg", "mpeg", "mpe",
             "m2p", "vob", "mod", "m1v", "m2v", "mpv", "h264", "264", "avc", "hevc", "h265", "265", "hvc");
     private static final Set<String> SOUND = Set.of("wav", "aif", "aiff", "bwf", "flac", "mp3", "m4a", "aac", "ogg");
-    /// Camera raw of makers' own kinds, which the engine does not decode or not as the camera means it.
+    /// Camera raw of makers' own kinds, which the engine does not decode or not as the camera means it. Raw
+    /// stills of the open kind (DNG) are stills.
     private static final Set<String> CAMERA_RAW =
-            Set.of("r3d", "braw", "ari", "arx", "crm", "nev", "rmf", "cine", "mlv", "dng", "cr2", "cr3", "nef", "arw");
-    private static final Set<String> STILL = Set.of("dpx", "exr", "tif", "tiff", "png", "jpg", "jpeg");
+            Set.of("r3d", "braw", "ari", "arx", "crm", "nev", "rmf", "cine", "mlv", "cr2", "cr3", "nef", "arw");
+    private static final Set<String> STILL = Set.of("dpx", "exr", "dng", "tif", "tiff", "png", "jpg", "jpeg");
 
     private Formats() {}
 

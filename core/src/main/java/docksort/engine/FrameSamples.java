@@ -109,7 +109,8 @@ public final class FrameSamples {
     /// luma.
     ///
     /// @param toHdMatrix see [ColourOfCopy]
-    public record Through(Raster raster, boolean toHdMatrix) {}
+    /// @param mosaic whether the original's samples have one colour each
+    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic) {}
 
     /// Rows of frames of an original, decoded by one process for all copies.
     ///
@@ -210,8 +211,9 @@ public final class FrameSamples {
         for (int i = 0; i < all; i++) {
             Raster raster = throughs.get(i).raster;
             String matrix = throughs.get(i).toHdMatrix ? "out_color_matrix=bt709:" : "";
-            graph.append(";[w%d]scale=%d:%d:flags=bicubic:%s%s,setsar=1[s%d]"
-                    .formatted(i, raster.width(), raster.height(), matrix, SMALL, i));
+            String before = throughs.get(i).mosaic ? PictureFilters.WHOLE_COLOURS + "," : "";
+            graph.append(";[w%d]%sscale=%d:%d:flags=bicubic:%s%s,setsar=1[s%d]"
+                    .formatted(i, before, raster.width(), raster.height(), matrix, SMALL, i));
         }
         graph.append(';');
         for (int i = 0; i < all; i++) {

@@ -2,6 +2,7 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
+import docksort.index.CameraSays;
 import docksort.index.ContainerSays;
 import docksort.index.ContainerSays.Gap;
 import docksort.index.MovIndex;
@@ -81,10 +82,57 @@ public final class Inspector {
     private Inspection lookAtFile(ClipSource.SingleFile source, FrameRate stillsRate, Cancellation cancellation)
             throws IOException, InterruptedException {
         Path file = source.head();
-        long bytes = Files.size(file);
-        if (Formats.expected(String.valueOf(file.getFileName())) == Formats.Expected.CAMERA_RAW) {
-            return new Inspection.Known(cameraRaw(bytes));
+        return switch (Formats.expected(String.valueOf(file.getFileName()))) {
+            case CAMERA_RAW -> new Inspection.Known(raw(source, stillsRate, cancellation));
+            case STILL -> stating(opened(source, stillsRate, cancellation), file);
+            default -> opened(source, stillsRate, cancellation);
+        };
+    }
+
+    private static Inspection stating(Inspection inspection, Path still) {
+        return inspection instanceof Inspection.Known(var facts)
+                ? new Inspection.Known(stating(facts, CameraSays.of(still)))
+                : inspection;
+    }
+
+    private static ClipFacts stating(ClipFacts facts, CameraSays says) {
+        return facts.stating(says.described(), says.recordedAt(), says.tags());
+    }
+
+    /// Camera raw of its maker's own kind is shown by what its container states, where that is of a known
+    /// kind, by tags in the form of TIFF, and by a sidecar.
+    private ClipFacts raw(ClipSource.SingleFile source, FrameRate stillsRate, Cancellation cancellation)
+            throws InterruptedException {
+        Path file = source.head();
+        CameraSays says = CameraSays.of(file).or(CameraSays.besides(file));
+        ClipFacts facts = new ClipFacts(
+                "camera raw",
+                Optional.empty(),
+                List.of(),
+                Rational.ZERO,
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                new ByteSize(file.toFile().length()),
+                Findings.NONE,
+                Map.of());
+        try {
+            byte[] head = head(file);
+            boolean known = MovIndex.isLikely(head) || MxfHeader.isLikely(head);
+            if (known && opened(source, stillsRate, cancellation) instanceof Inspection.Known(var container)) {
+                facts = container;
+            }
+        } catch (IOException | IllegalArgumentException | ArithmeticException e) {
+            String why = e instanceof IOException failure ? Causes.inWords(failure) : String.valueOf(e.getMessage());
+            facts = facts.withComplaints(List.of("its container cannot be read: " + why));
         }
+        return stating(facts.outOfReach("camera raw of its maker's own kind"), says);
+    }
+
+    private Inspection opened(ClipSource.SingleFile source, FrameRate stillsRate, Cancellation cancellation)
+            throws IOException, InterruptedException {
+        Path file = source.head();
+        long bytes = Files.size(file);
         if (MovIndex.isLikely(head(file)) && MovIndex.isReference(file)) {
             return unreadable(source, "its pictures or its sound lie in other files, which it only names: add those");
         }
@@ -179,7 +227,8 @@ public final class Inspector {
         }
         ClipFacts facts = answer.reader.facts(
                 stills, totalBytes(stills), rate, StatedPicture.NOTHING, new Disagreements(), complaints);
-        return new Inspection.Known(facts.withComplaints(otherSizes(stills, facts)));
+        return new Inspection.Known(
+                stating(facts.withComplaints(otherSizes(stills, facts)), CameraSays.of(stills.head())));
     }
 
     private static List<String> otherSizes(ClipSource.NumberedStills stills, ClipFacts facts) throws IOException {
@@ -225,20 +274,6 @@ public final class Inspector {
                         .map(video -> video.withFrames(video.frames()
                                 .reached(answer.reader.firstAt(), video.frames().reach()))))
                 : facts;
-    }
-
-    private static ClipFacts cameraRaw(long bytes) {
-        return new ClipFacts(
-                "camera raw",
-                Optional.empty(),
-                List.of(),
-                Rational.ZERO,
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                new ByteSize(bytes),
-                new Findings(List.of(), List.of(), Optional.of("camera raw of its maker's own kind")),
-                Map.of());
     }
 
     private static Optional<Inspection> broken(ClipSource source, Answer answer) {

@@ -23,6 +23,10 @@ final class PictureFilters {
     /// Transfers that a ProRes frame has a number for (SMPTE RDD 36, from memory), and none at all.
     private static final Set<String> PRORES_TRANSFERS = Set.of("", "bt709", "smpte2084", "arib-std-b67");
 
+    /// Of samples that have one colour each: the scaler leaves ranges out of account when it does both at
+    /// once.
+    static final String WHOLE_COLOURS = "format=rgb48le";
+
     private static final String FONT = "IBMPlexMono-Regular.ttf";
 
     private PictureFilters() {}
@@ -42,6 +46,9 @@ final class PictureFilters {
             // What is lost leaves gaps; filled, frames can be counted. To the nearest moment: the engine's own evening
             // out lets a picture be more than a frame late.
             filters.add(conformed(form.rate()));
+        }
+        if (picture.pixels().isMosaic()) {
+            filters.add(WHOLE_COLOURS);
         }
         if (form.deinterlace()) {
             filters.add("bwdif=mode=send_frame");
@@ -70,8 +77,10 @@ final class PictureFilters {
             filters.add("setparams=colorspace=smpte170m");
         }
         if (target.family() == VideoTarget.Family.PRORES
-                && !PRORES_TRANSFERS.contains(picture.colour().transfer())) {
-            // A number that ProRes has reserved stops programs that ask it for its meaning.
+                && (!PRORES_TRANSFERS.contains(picture.colour().transfer())
+                        || picture.pixels().isMosaic())) {
+            // The decoder calls the samples of a sensor linear, which nothing else states. A number that ProRes has
+            // reserved stops programs that ask it for its meaning.
             filters.add("setparams=color_trc=unknown");
         }
         boolean varies = picture.rateKind() == VideoFacts.RateKind.VARIABLE

@@ -8,14 +8,18 @@ import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /// The raster a still's header states, without decoding it.
 ///
 /// Sources: PNG third edition, 11.2.1 (IHDR); ITU-T T.81, B.2.2 (frame header); SMPTE ST 268 (DPX image
-/// header); OpenEXR file layout (attribute dataWindow); TIFF 6.0 (tags 256 and 257).
+/// header); OpenEXR file layout (attribute dataWindow); TIFF 6.0 (tags 254, 256 and 257); TIFF technical
+/// note 1 (tag 330, SubIFDs).
 public final class StillHeader {
     private static final int WINDOW = 128 * 1024;
+    private static final int MOST_DIRECTORIES = 16;
 
     private StillHeader() {}
 
@@ -81,24 +85,73 @@ public final class StillHeader {
 
     private static Optional<Raster> tiff(FileChannel channel, ByteBuffer head, ByteOrder order) throws IOException {
         long at = head.duplicate().order(order).getInt(4) & 0xFFFF_FFFFL;
+        Directory first = directory(channel, at, order);
+        if (!first.reduced()) {
+            return sides(first.width, first.height);
+        }
+        // The picture itself lies in a directory below that of its thumbnail.
+        for (long below : first.below(channel, order)) {
+            Directory other = directory(channel, below, order);
+            if (!other.reduced()) {
+                return sides(other.width, other.height);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /// @param below where its sub-directories are listed, or where the only one is
+    private record Directory(long kind, long width, long height, long children, long below) {
+        boolean reduced() {
+            return (kind & 1) != 0;
+        }
+
+        List<Long> below(FileChannel channel, ByteOrder order) throws IOException {
+            if (children == 1) {
+                return List.of(below);
+            }
+            int bytes = (int) Math.min(children * 4, 4L * MOST_DIRECTORIES);
+            if (bytes <= 0 || below + bytes > channel.size()) {
+                return List.of();
+            }
+            ByteBuffer list = MovIndex.read(channel, below, bytes).order(order);
+            var places = new ArrayList<Long>();
+            while (list.remaining() >= 4) {
+                places.add(list.getInt() & 0xFFFF_FFFFL);
+            }
+            return places;
+        }
+    }
+
+    private static Directory directory(FileChannel channel, long at, ByteOrder order) throws IOException {
         if (at + 2 > channel.size()) {
-            return Optional.empty();
+            return new Directory(0, 0, 0, 0, 0);
         }
         int count = MovIndex.read(channel, at, 2).order(order).getShort() & 0xFFFF;
         int bytes = (int) Math.min(count * 12L, channel.size() - at - 2);
         ByteBuffer entries = MovIndex.read(channel, at + 2, bytes).order(order);
+        long kind = 0;
         long width = 0;
         long height = 0;
+        long children = 0;
+        long below = 0;
         while (entries.remaining() >= 12) {
             int tag = entries.getShort() & 0xFFFF;
             int type = entries.getShort();
-            entries.getInt();
+            long values = entries.getInt() & 0xFFFF_FFFFL;
             int from = entries.position();
-            long value = type == 3 ? entries.getShort(from) & 0xFFFF : entries.getInt(from);
+            long value = type == 3 ? entries.getShort(from) & 0xFFFF : entries.getInt(from) & 0xFFFF_FFFFL;
             entries.position(from + 4);
-            width = tag == 256 ? value : width;
-            height = tag == 257 ? value : height;
+            switch (tag) {
+                case 254 -> kind = value;
+                case 256 -> width = value;
+                case 257 -> height = value;
+                case 330 -> {
+                    children = values;
+                    below = value;
+                }
+                default -> {}
+            }
         }
-        return sides(width, height);
+        return new Directory(kind, width, height, children, below);
     }
 }

@@ -46,7 +46,12 @@ public record Adoption(
     /// One file and the clip that is nearest to it.
     ///
     /// @param reason what makes it sure, doubtful or refused
-    public record Pair(Clip clip, Path file, ClipFacts facts, CopyKind kind, Level level, String reason, Own own) {}
+    public record Pair(Clip clip, Path file, ClipFacts facts, CopyKind kind, Level level, String reason, Own own) {
+        /// Whether it rests on somebody's word once it is taken over.
+        public boolean isOnTrust() {
+            return level == Level.DOUBTFUL;
+        }
+    }
 
     /// What a file tells of itself, where this program made it.
     ///

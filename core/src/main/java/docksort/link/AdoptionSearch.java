@@ -13,6 +13,8 @@ import docksort.link.Adoption.Unpaired;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.problem.Causes;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import docksort.run.PictureCheck;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -80,6 +82,17 @@ public final class AdoptionSearch {
                 settled,
                 unpaired,
                 clips.stream().filter(clip -> !served.contains(clip.id())).toList());
+    }
+
+    /// What speaks for or against a file of which somebody says that it is a copy of a clip.
+    ///
+    /// @throws InputRefused when it cannot be a copy of anything
+    public Pair pair(Path file, Clip clip) throws InterruptedException {
+        Read read = read(new ClipSource.SingleFile(file));
+        Candidate candidate = read.candidate.orElseThrow(() -> new InputRefused(new Problem(
+                file + " was not taken over", read.refusal, "Nothing was changed.", "Choose another file.")));
+        return new CopyMatching(new SamePictures(pictures, cancellation), List.of(clip), List.of(candidate), List.of())
+                .said(candidate, clip);
     }
 
     private static List<NamePattern> learned(List<Clip> clips, List<Candidate> candidates) {

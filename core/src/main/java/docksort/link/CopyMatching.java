@@ -18,6 +18,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -25,12 +26,13 @@ import java.util.Optional;
 import java.util.Set;
 
 /// Which clip a file may be a copy of: by its own words, its content, its name, and, in doubt, its
-/// pictures.
+/// pictures. Recordings that cannot be decoded here are also known by their reel.
 final class CopyMatching {
     private final SamePictures pictures;
     private final List<NamePattern> patterns;
     private final Map<String, List<Clip>> byName = new HashMap<>();
     private final Map<Fingerprint, Clip> byContent = new HashMap<>();
+    private final Map<String, List<Clip>> rawByReel = new HashMap<>();
     private final Map<String, Integer> clipsAlike = new HashMap<>();
     private final Map<String, Integer> filesAlike = new HashMap<>();
 
@@ -40,6 +42,13 @@ final class CopyMatching {
         for (Clip clip : clips) {
             byName.computeIfAbsent(key(clip.name()), _ -> new ArrayList<>()).add(clip);
             byContent.putIfAbsent(clip.fingerprint(), clip);
+            if (isOutOfReach(clip)) {
+                clip.facts()
+                        .reel()
+                        .ifPresent(reel -> rawByReel
+                                .computeIfAbsent(Likeness.reelKey(reel), _ -> new ArrayList<>())
+                                .add(clip));
+            }
             clipsAlike.merge(looks(clip.facts()), 1, Integer::sum);
         }
         candidates.forEach(candidate -> {
@@ -90,15 +99,22 @@ final class CopyMatching {
     }
 
     private Optional<Pair> byName(Candidate candidate) throws InterruptedException {
-        Map<Clip, NamePattern> suggested = new LinkedHashMap<>();
+        Set<Clip> suggested = new LinkedHashSet<>();
         for (NamePattern pattern : patterns) {
             pattern.original(candidate.name())
                     .map(name -> byName.getOrDefault(name, List.of()))
-                    .ifPresent(found -> found.forEach(clip -> suggested.putIfAbsent(clip, pattern)));
+                    .ifPresent(suggested::addAll);
+        }
+        String by = suggested.isEmpty() ? "reel" : "name";
+        if (suggested.isEmpty()) {
+            candidate
+                    .facts()
+                    .reel()
+                    .ifPresent(reel -> suggested.addAll(rawByReel.getOrDefault(Likeness.reelKey(reel), List.of())));
         }
         var possible = new ArrayList<Clip>();
         var refusals = new LinkedHashMap<Clip, String>();
-        for (Clip clip : suggested.keySet()) {
+        for (Clip clip : suggested) {
             Likeness.refusal(clip.facts(), candidate.facts(), Optional.empty())
                     .ifPresentOrElse(why -> refusals.put(clip, why), () -> possible.add(clip));
         }
@@ -108,14 +124,63 @@ final class CopyMatching {
                     .map(entry -> of(candidate, entry.getKey(), Level.REFUSED, entry.getValue()));
         }
         if (possible.size() == 1 && isBeyondDoubt(candidate, possible.getFirst())) {
-            return Optional.of(of(candidate, possible.getFirst(), Level.SURE, "name, length, rate and timecode agree"));
+            return Optional.of(
+                    of(candidate, possible.getFirst(), Level.SURE, by + ", length, rate and timecode agree"));
         }
-        return Optional.of(byPicture(candidate, possible));
+        return Optional.of(
+                possible.stream().allMatch(CopyMatching::isOutOfReach)
+                        ? outOfReach(candidate, possible, by)
+                        : byPicture(
+                                candidate,
+                                possible.stream()
+                                        .filter(clip -> !isOutOfReach(clip))
+                                        .toList()));
+    }
+
+    private static boolean isOutOfReach(Clip clip) {
+        return clip.facts().findings().outOfReach().isPresent();
+    }
+
+    /// Of a recording that cannot be decoded here no picture can be compared.
+    private Pair outOfReach(Candidate candidate, List<Clip> possible, String by) {
+        Clip clip = possible.size() == 1
+                ? possible.getFirst()
+                : nearest(candidate, possible).orElse(possible.getFirst());
+        String agrees =
+                clip.facts().video().isPresent() ? by + ", length and rate agree" : "only the " + by + " agrees";
+        return of(
+                candidate,
+                clip,
+                Level.DOUBTFUL,
+                (possible.size() > 1 ? possible.size() + " recordings could be meant; " : "") + agrees
+                        + ", and pictures cannot be compared here");
+    }
+
+    /// What speaks for or against a clip that somebody says is the original of a file.
+    Pair said(Candidate candidate, Clip clip) throws InterruptedException {
+        Optional<Pair> itself = candidate.fingerprint().equals(clip.fingerprint())
+                        || source(candidate).isPresent()
+                ? pair(candidate)
+                : Optional.empty();
+        if (itself.isPresent()) {
+            return itself.get();
+        }
+        if (source(candidate).isPresent()) {
+            return of(candidate, clip, Level.REFUSED, "its own metadata name another original");
+        }
+        Optional<String> refusal = Likeness.refusal(clip.facts(), candidate.facts(), Optional.empty());
+        if (refusal.isPresent()) {
+            return of(candidate, clip, Level.REFUSED, refusal.get());
+        }
+        return isOutOfReach(clip)
+                ? of(candidate, clip, Level.DOUBTFUL, "somebody said so, and pictures cannot be compared here")
+                : byPicture(candidate, List.of(clip));
     }
 
     /// A timecode that tells something, and no other clip or file that could be meant.
     private boolean isBeyondDoubt(Candidate candidate, Clip clip) {
-        boolean timecode = candidate.facts().startTimecode().isPresent()
+        boolean timecode = clip.facts().video().isPresent()
+                && candidate.facts().startTimecode().isPresent()
                 && clip.facts().startTimecode().map(tc -> tc.frameOfDay() != 0).orElse(false);
         return timecode
                 && clipsAlike.getOrDefault(looks(clip.facts()), 0) == 1

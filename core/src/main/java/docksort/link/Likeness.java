@@ -9,6 +9,7 @@ import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
 import docksort.media.Wrapper;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /// Whether the facts of a file allow that it is a copy of a clip.
@@ -21,8 +22,13 @@ final class Likeness {
     ///
     /// @param range the stretch of the clip that the file says it holds, empty for all of it
     static Optional<String> refusal(ClipFacts original, ClipFacts copy, Optional<FrameRange> range) {
-        if (original.video().isEmpty() || copy.video().isEmpty()) {
+        boolean silent =
+                original.video().isEmpty() && original.findings().outOfReach().isPresent();
+        if (copy.video().isEmpty() || (original.video().isEmpty() && !silent)) {
             return Optional.of("one of them has no picture");
+        }
+        if (silent) {
+            return reel(original, copy);
         }
         VideoFacts full = original.video().get();
         VideoFacts light = copy.video().get();
@@ -43,7 +49,23 @@ final class Likeness {
             return Optional.of(
                     "another clip: it starts at " + copy.startTimecode().get() + ", not at " + start.get());
         }
-        return shape(full, light);
+        return reel(original, copy).or(() -> shape(full, light));
+    }
+
+    /// Programs write reels with and without marks between their parts.
+    private static Optional<String> reel(ClipFacts original, ClipFacts copy) {
+        boolean others = original.findings().outOfReach().isPresent()
+                && original.reel().isPresent()
+                && copy.reel().isPresent()
+                && !reelKey(original.reel().get()).equals(reelKey(copy.reel().get()));
+        return others
+                ? Optional.of("another reel: " + copy.reel().get() + ", not "
+                        + original.reel().get())
+                : Optional.empty();
+    }
+
+    static String reelKey(String reel) {
+        return reel.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
     }
 
     private static Optional<String> length(
@@ -80,8 +102,8 @@ final class Likeness {
                 : Optional.empty();
     }
 
-    /// A copy as it was found, to compare pictures with. Nobody knows what was drawn into it, so its margins do
-    /// not count.
+    /// A copy as it was found, to compare pictures with. Nobody knows what was drawn into it, so its
+    /// margins do not count.
     static CopyForm form(VideoFacts original, VideoFacts copy) {
         Raster even = new Raster(copy.raster().width() / 2 * 2, copy.raster().height() / 2 * 2);
         return new CopyForm(

@@ -5,6 +5,7 @@ import java.util.Locale;
 /// A codec by the engine's name (`h264`) with the profile it states, empty when it states none.
 public record Codec(String name, String profile, int level) {
     public static final Codec NONE = new Codec("none", "", 0);
+    static final Codec CAMERA_RAW = new Codec("camera_raw", "", 0);
 
     /// The codec's name as the trade writes it, with the profile: "H.264 High", "ProRes 4444", "VC-3 LB".
     public String label() {
@@ -15,6 +16,7 @@ public record Codec(String name, String profile, int level) {
         return switch (name) {
             case "dnxhd" -> family + " " + profile.replace("DNXHR ", "").replace("DNXHD", "HD");
             case "prores" -> family + " " + (profile.equals("Standard") ? "422" : profile);
+            case "prores_raw" -> "ProRes " + profile;
             case "mjpeg", "png", "dpx", "exr", "tiff" -> family;
             default -> family + " " + profile;
         };
@@ -37,6 +39,8 @@ public record Codec(String name, String profile, int level) {
             case "cfhd" -> "CineForm";
             case "qtrle" -> "Animation RLE";
             case "rawvideo" -> "uncompressed";
+            case "prores_raw" -> "ProRes RAW";
+            case "camera_raw" -> "camera raw";
             case "none" -> "no picture";
             default -> name.toUpperCase(Locale.ROOT);
         };

@@ -16,10 +16,15 @@ public record PixelFormat(String name, int bitDepth, Chroma chroma, boolean alph
         return new PixelFormat(name, bitDepth, chroma, true);
     }
 
+    /// Whether a sample has one colour only, as on a sensor behind a filter.
+    public boolean isMosaic() {
+        return name.startsWith("bayer_");
+    }
+
     /// "10-bit 4:2:2", with "alpha" where there is one.
     public String label() {
         if (bitDepth == 0) {
-            return "unknown";
+            return isMosaic() ? "of a sensor" : "unknown";
         }
         return bitDepth + "-bit " + chroma.label() + (alpha ? " alpha" : "");
     }

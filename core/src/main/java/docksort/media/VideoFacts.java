@@ -51,9 +51,12 @@ public record VideoFacts(
         }
     }
 
-    /// Whether it has no luma of its own: red, green and blue, or grey that is tagged as one of them.
+    /// Whether it has no luma of its own: red, green and blue, beside each other on a sensor or not, or
+    /// grey that is tagged as one of them.
     public boolean isRgb() {
-        return pixels.chroma() == PixelFormat.Chroma.RGB || colour.matrix().equals("gbr");
+        return pixels.isMosaic()
+                || pixels.chroma() == PixelFormat.Chroma.RGB
+                || colour.matrix().equals("gbr");
     }
 
     public boolean isSquare() {

@@ -65,7 +65,16 @@ public final class Adoptions {
                 .search(RealFolder.of(folder), clips, known, patterns);
     }
 
-    /// Takes over pairs as one change.
+    /// What speaks for or against a file of which somebody says that it is a copy of a clip. Nothing is
+    /// changed.
+    public Adoption.Pair look(Path file, Clip clip, Cancellation cancellation) throws InterruptedException {
+        Path absolute = file.toAbsolutePath().normalize();
+        Path folder = RealFolder.of(Objects.requireNonNull(absolute.getParent()));
+        return new AdoptionSearch(inspector, pictures, cancellation, (_, _) -> {})
+                .pair(folder.resolve(absolute.getFileName()), clip);
+    }
+
+    /// Takes over pairs as one change. Those that are doubtful are taken on trust.
     ///
     /// @return how many copies there are more now
     public int adopt(Path folder, List<Adoption.Pair> pairs) {
@@ -111,7 +120,7 @@ public final class Adoptions {
                 root.id(),
                 pair.file(),
                 CopyState.READY,
-                "taken over: " + pair.reason(),
+                (pair.isOnTrust() ? "taken over on trust: " : "taken over: ") + pair.reason(),
                 pair.clip().fingerprint(),
                 own.range(),
                 new WorkingCopy.Place(
@@ -122,7 +131,7 @@ public final class Adoptions {
                         pair.facts().video().map(v -> v.codec().label()).orElse(""),
                         own.recipeMark(),
                         fingerprint.map(Fingerprint::toString).orElse("")),
-                WorkingCopy.Service.USUAL,
+                pair.isOnTrust() ? WorkingCopy.Service.ON_TRUST : WorkingCopy.Service.USUAL,
                 0);
     }
 

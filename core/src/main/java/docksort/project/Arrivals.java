@@ -18,6 +18,7 @@ import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.files.Mounts;
 import docksort.link.SamePictures;
+import docksort.media.Described;
 import docksort.media.FrameRate;
 import docksort.problem.Causes;
 import docksort.problem.CoreException.InputRefused;
@@ -28,6 +29,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -179,6 +181,30 @@ public final class Arrivals {
                         clips.stream().map(Clip::id).toList(),
                         Optional.of(rate),
                         subject + " read at " + rate.label() + " fps");
+    }
+
+    /// Says of clips whose picture cannot be decoded here what cannot be read from them. What was said
+    /// before and is not said now stays.
+    ///
+    /// @throws InputRefused when one of them can be decoded: it is taken as it is
+    public void describe(List<Clip> clips, Described said) {
+        String subject = clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
+        clips.stream()
+                .filter(clip -> clip.facts().findings().outOfReach().isEmpty())
+                .findFirst()
+                .ifPresent(clip -> {
+                    throw new InputRefused(new Problem(
+                            "Nothing was said of " + clip.name(),
+                            "its picture can be decoded here, and what it states is believed",
+                            "Nothing was changed.",
+                            "Say it of recordings that are out of reach only."));
+                });
+        Map<Described, List<ClipId>> all = clips.stream()
+                .collect(Collectors.groupingBy(
+                        clip -> said.or(catalogue.clips().described(clip.id())),
+                        LinkedHashMap::new,
+                        Collectors.mapping(Clip::id, Collectors.toList())));
+        catalogue.clips().describe(all, subject + " described: " + said.label());
     }
 
     private static Path realFolder(Path wanted) {

@@ -173,7 +173,7 @@ public final class PictureCheck {
             boolean toHd = form.target()
                     .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
                     .orElse(false);
-            return new Through(form.raster(), toHd);
+            return new Through(form.raster(), toHd, picture.pixels().isMosaic());
         }
 
         /// A copy of a range was reached by a jump to its first frame. Whatever that jump may have done

@@ -118,7 +118,9 @@ public record LoadSheet(
             Clip clip, Recipe recipe, Optional<FrameRange> range, String why, Planning planning) {
         Recipe.Resolution resolution = recipe.resolve(clip, planning.circumstances(), range);
         if (!(resolution instanceof Recipe.Resolution.Possible possible)) {
-            return new PlannedCopy(clip, recipe, why, resolution, PredictedBytes.NONE, PredictedTime.NONE, false);
+            var none = new PlannedCopy(
+                    clip, recipe, why, resolution, PredictedBytes.NONE, PredictedTime.NONE, /* already= */ false);
+            return planning.inStock().test(none) ? none.inStock() : none;
         }
         PastCopies pastCopies = planning.pastCopies();
         var copy = new PlannedCopy(

@@ -84,6 +84,13 @@ final class ClipDocket {
         if (!open.isEmpty()) {
             page.add(rateQuestion(open));
         }
+        List<Clip> silent = rows.stream()
+                .map(ClipRow.Known::clip)
+                .filter(clip -> DescribeModel.concerns(clip.facts()))
+                .toList();
+        if (!silent.isEmpty()) {
+            page.add(describing(silent));
+        }
         page.add(Parts.section("Measured on this machine"));
         long measured = rows.stream()
                 .filter(row -> insight.measured(row.clip()).play().isPresent())
@@ -136,6 +143,9 @@ final class ClipDocket {
         page.add(verdict);
         if (row.clip().facts().isRateOpen()) {
             page.add(rateQuestion(List.of(row.clip())));
+        }
+        if (DescribeModel.concerns(row.clip().facts())) {
+            page.add(describing(List.of(row.clip())));
         }
         row.video()
                 .map(VideoFacts::structure)
@@ -210,6 +220,12 @@ final class ClipDocket {
                 buttons);
         box.setId("rate-question");
         return box;
+    }
+
+    private Node describing(List<Clip> silent) {
+        return DescribeBox.of(
+                silent.stream().map(Clip::facts).toList(),
+                said -> workshop.arrivals().describe(silent, said));
     }
 
     private List<Node> measuring(ClipRow.Known row) {
@@ -304,7 +320,10 @@ final class ClipDocket {
                     v.frames().count() + ", "
                             + switch (v.frames().origin()) {
                                 case COUNTED -> "counted";
-                                case STATED -> "by the container's index";
+                                case STATED ->
+                                    v.codec().name().equals("camera_raw")
+                                            ? "as it was said"
+                                            : "by the container's index";
                                 case ESTIMATED -> "from duration and rate";
                             }));
             lines.add(Parts.fact("Depth, chroma", v.pixels().label()));
@@ -330,9 +349,14 @@ final class ClipDocket {
         lines.add(Parts.fact(
                 "Size", facts.size() + ", " + String.format(Locale.ROOT, "%.1f Mb/s", facts.bitsPerSecond() / 1e6)));
         lines.add(Parts.fact("Shot", facts.recordedAt().orElse("not stated")));
+        facts.notes().forEach((name, said) -> lines.add(Parts.fact(capital(name), said)));
         facts.complaints().forEach(said -> lines.add(Parts.fact("Complaint", said)));
         facts.findings().contradictions().forEach(two -> lines.add(Parts.fact("Two answers", two.label())));
         return lines;
+    }
+
+    private static String capital(String name) {
+        return name.substring(0, 1).toUpperCase(Locale.ROOT) + name.substring(1);
     }
 
     private static void structure(FrameStructure structure, List<Node> lines) {

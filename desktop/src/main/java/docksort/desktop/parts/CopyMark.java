@@ -33,6 +33,9 @@ public final class CopyMark {
             return Parts.marked(Mark.open(), "not in use", "quiet");
         }
         String whose = copy.isCameras() ? ", camera" : copy.isAdopted() ? ", adopted" : "";
+        if (copy.isOnTrust() && copy.state() == CopyState.READY) {
+            return Parts.marked(Mark.look(), "on trust", "look");
+        }
         return of(copy.state(), copy.state().label() + whose);
     }
 

@@ -7,6 +7,7 @@ import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskFields;
 import docksort.desktop.workshop.Workshop;
+import docksort.link.Adoption;
 import docksort.link.MediaSearch.Result;
 import docksort.link.OriginalName;
 import docksort.media.ByteSize;
@@ -21,6 +22,7 @@ import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -31,11 +33,13 @@ final class ClipsDocket {
     private final Consumer<List<Clip>> plan;
     private final BiConsumer<StockLine, List<WorkingCopy>> pair;
     private final BiConsumer<Path, List<Result>> found;
+    private final Consumer<Adoption.Pair> said;
     private final Runnable places;
 
     /// @param plan shows clips where their copies are decided
     /// @param pair shows an original beside its copies
     /// @param found shows what followed from pointing out where an original lies
+    /// @param said shows what speaks for and against a file that somebody says is a copy
     /// @param places shows the places instead
     ClipsDocket(
             Workshop workshop,
@@ -43,12 +47,14 @@ final class ClipsDocket {
             Consumer<List<Clip>> plan,
             BiConsumer<StockLine, List<WorkingCopy>> pair,
             BiConsumer<Path, List<Result>> found,
+            Consumer<Adoption.Pair> said,
             Runnable places) {
         this.workshop = workshop;
         this.model = model;
         this.plan = plan;
         this.pair = pair;
         this.found = found;
+        this.said = said;
         this.places = places;
     }
 
@@ -125,7 +131,9 @@ final class ClipsDocket {
                     copy.isCameras()
                             ? "the camera's own"
                             : copy.isAdopted()
-                                    ? "made elsewhere"
+                                    ? copy.isOnTrust()
+                                            ? "made elsewhere; only somebody's word says that it is a copy of this clip"
+                                            : "made elsewhere"
                                     : workshop.sort().recipeLabel(copy.recipeId())));
             if (copy.place().bytes() > 0) {
                 nodes.add(Parts.wrapped(copy.place().codec() + " · "
@@ -144,8 +152,16 @@ final class ClipsDocket {
             }
         }
         nodes.add(Parts.section(""));
-        nodes.add(Parts.button("Places", places));
+        Button sayCopy = Parts.button("A file is a copy of it…", () -> sayCopy(line));
+        sayCopy.setId("say-copy");
+        nodes.add(new FlowPane(8, 8, sayCopy, Parts.button("Places", places)));
         return nodes;
+    }
+
+    /// Somebody's word that a file is a copy of the clip: what speaks for and against it is shown first.
+    private void sayCopy(StockLine line) {
+        TaskFields.file("Copy of " + line.clip().name())
+                .ifPresent(file -> workshop.stock().lookAt(file, line.clip(), said));
     }
 
     /// Asks for a new name in place, with what that breaks; nothing happens before the second button.

@@ -65,6 +65,7 @@ public final class StockStation implements Station {
                 this::showPair,
                 (place, results) -> show(SearchPage.found(
                         workshop.stock(), Objects.requireNonNull(place.getParent()), results, this::showList)),
+                said -> show(TakeOverPage.of(workshop.stock(), said, this::showList)),
                 () -> table.getSelectionModel().clearSelection());
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());

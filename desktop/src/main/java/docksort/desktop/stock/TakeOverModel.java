@@ -6,6 +6,7 @@ import docksort.desktop.parts.TaskLine;
 import docksort.desktop.parts.TaskLine.Tone;
 import docksort.link.Adoption;
 import docksort.link.NamePattern;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -48,7 +49,13 @@ final class TakeOverModel {
         var deeds = new ArrayList<Deed>();
         deeds.add(new Deed(SURE, "Take over the " + sure + " sure ones", true, sure > 0));
         if (doubtful > 0) {
-            deeds.add(new Deed(DOUBTFUL_TOO, "The " + doubtful + " doubtful ones too", false, true));
+            deeds.add(new Deed(
+                    DOUBTFUL_TOO,
+                    doubtful == 1
+                            ? "The doubtful one too, on trust"
+                            : "The " + doubtful + " doubtful ones too, on trust",
+                    false,
+                    true));
         }
         String words = sure + " sure, " + doubtful + " doubtful, "
                 + adoption.pairs(Adoption.Level.REFUSED).size() + " refused, "
@@ -81,6 +88,12 @@ final class TakeOverModel {
                 : Stream.of(text.strip().split("\\s+", -1))
                         .map(NamePattern::parse)
                         .toList();
+    }
+
+    /// What speaks for and against one file.
+    static Adoption of(Adoption.Pair pair) {
+        Path folder = pair.file().getParent();
+        return new Adoption(folder == null ? pair.file() : folder, List.of(), List.of(pair), List.of(), List.of());
     }
 
     static TaskFindings done(int count) {

@@ -43,6 +43,14 @@ final class TakeOverPage {
         return new TakeOverPage(desk, back).page;
     }
 
+    /// With one file of which somebody said what it is a copy of.
+    static TaskPage of(StockDesk desk, Adoption.Pair said, Runnable back) {
+        var made = new TakeOverPage(desk, back);
+        made.folder.setText(String.valueOf(said.file().getParent()));
+        made.show(TakeOverModel.of(said));
+        return made.page;
+    }
+
     private void look() {
         Typed.asPath(folder.getText())
                 .filter(_ -> Typed.patterns(names.getText()).isEmpty())

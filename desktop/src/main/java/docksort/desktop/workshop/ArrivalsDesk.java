@@ -12,6 +12,7 @@ import docksort.desktop.work.Jobs;
 import docksort.engine.Cancellation;
 import docksort.files.Brought;
 import docksort.files.TreeCopy;
+import docksort.media.Described;
 import docksort.media.FrameRate;
 import docksort.problem.CoreException;
 import docksort.problem.Problem;
@@ -288,6 +289,15 @@ public final class ArrivalsDesk {
     public CompletableFuture<Void> readAt(List<Clip> chosen, FrameRate rate) {
         return thread.step(() -> {
             project.arrivals().readAt(chosen, rate);
+            undo.projectChanged();
+            feed.reload(true);
+        });
+    }
+
+    /// Says of recordings that cannot be decoded here what nothing else states.
+    public CompletableFuture<Void> describe(List<Clip> chosen, Described said) {
+        return thread.step(() -> {
+            project.arrivals().describe(chosen, said);
             undo.projectChanged();
             feed.reload(true);
         });

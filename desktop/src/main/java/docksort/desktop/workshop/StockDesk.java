@@ -1,6 +1,7 @@
 package docksort.desktop.workshop;
 
 import docksort.arrival.Arrival;
+import docksort.arrival.Clip;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.work.Job;
@@ -122,6 +123,14 @@ public final class StockDesk {
         return errands.begin(
                 "Looking for copies in " + Workshop.nameOf(folder),
                 (project, heard, cancellation) -> project.adoptions().look(folder, patterns, heard, cancellation),
+                then);
+    }
+
+    /// What speaks for and against a file of which somebody says that it is a copy of a clip.
+    public Job lookAt(Path file, Clip clip, Consumer<Adoption.Pair> then) {
+        return errands.begin(
+                "Looking at " + Workshop.nameOf(file),
+                (project, _, cancellation) -> project.adoptions().look(file, clip, cancellation),
                 then);
     }
 

@@ -209,4 +209,34 @@ class ArrivalsWindowTest extends AtTheDesk {
                 .singleElement()
                 .satisfies(arrival -> assertThat(arrival.name()).isEqualTo("Card 7"));
     }
+
+    @Test
+    void rawIsDescribedAndServedByACopyThatIsTakenOnTrust() throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/Card 3"));
+        Path elsewhere = Files.createDirectories(folder.resolve("volume/Elsewhere"));
+        Files.write(card.resolve("R001.r3d"), new byte[] {0, 1, 2, 3, (byte) 0xFE, 7, 8, 9});
+        Desk desk = sit(Stand.EMPTY);
+        desk.shoot(elsewhere.resolve("R001_p.mov"));
+        desk.robot.interact(() -> desk.workshop().arrivals().add(List.of(card)));
+        await(() -> desk.table("arrivals-table").getItems().size() == 1);
+        desk.selectFirst("arrivals-table");
+        await(() -> desk.shows("Nothing here states its raster, rate, number of frames"));
+        desk.fill("#describe-raster", "1920x1080");
+        desk.fill("#describe-rate", "25");
+        desk.fill("#describe-frames", "10");
+        desk.press("#describe");
+        await(() -> desk.view().clips().getFirst().facts().lacking().isEmpty());
+        await(() -> desk.shows("as it was said"));
+
+        desk.station(KeyCode.DIGIT4);
+        desk.press("#open-take-over");
+        desk.fill("#take-over-folder", elsewhere.toString());
+        desk.press("#take-over-folder-look");
+        await(() -> desk.isThere("#adopt-doubtful"));
+        desk.press("#adopt-doubtful");
+        await(() -> desk.copies().size() == 1);
+        assertThat(desk.copies().getFirst().isOnTrust()).isTrue();
+        desk.robot.clickOn("#undo");
+        await(() -> desk.copies().isEmpty());
+    }
 }
