@@ -41,6 +41,7 @@ import picocli.CommandLine.Command;
             ArrivalsCommand.class,
             PairsCommand.class,
             DescribeCommand.class,
+            ReportCommand.class,
             WatchCommand.class,
             OutCommand.class,
             AsideCommand.class,

@@ -39,6 +39,7 @@ public final class Project implements AutoCloseable {
     private final PuttingAside puttingAside;
     private final BringingIn bringingIn;
     private final Measurements measurements;
+    private final ArrivalReports arrivalReports;
     private final ProjectBook book;
     private final Plans plans;
     private final Trials trials;
@@ -75,6 +76,7 @@ public final class Project implements AutoCloseable {
         this.puttingAside = new PuttingAside(catalogue, idle);
         this.pairing = new Pairing(catalogue, inspector, new PictureCheck(engine), settings, roots);
         this.measurements = new Measurements(catalogue, engine, scratch);
+        this.arrivalReports = new ArrivalReports(catalogue, engine, settings, measurements, pairing, clock);
         this.book = new ProjectBook(catalogue);
         this.trials = new Trials(catalogue, engine, now, scratch);
         this.plans = new Plans(catalogue, settings, roots, book, measurements, trials, now);
@@ -167,6 +169,10 @@ public final class Project implements AutoCloseable {
     }
 
     /// Figures measured on this machine.
+    public ArrivalReports arrivalReports() {
+        return arrivalReports;
+    }
+
     public Measurements measurements() {
         return measurements;
     }

@@ -2,10 +2,14 @@ package docksort.desktop;
 
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Theme;
+import docksort.desktop.shell.ProjectDoor;
+import docksort.desktop.shell.ProjectPage;
+import docksort.desktop.shell.Recents;
 import docksort.desktop.shell.Window;
 import docksort.desktop.shell.WindowMemory;
 import docksort.desktop.workshop.Workshop;
 import docksort.problem.Faults;
+import docksort.project.Project;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -15,6 +19,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
+import java.util.function.Function;
 import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.event.Event;
@@ -28,6 +33,7 @@ import javafx.stage.Stage;
 /// timeline), `--unattended FOLDER` (does the whole job by itself and leaves pictures and a report
 /// there). What else is named is taken as if it were dropped on the window.
 public final class DockSortApp extends Application {
+    private final Recents recents = Recents.ofThisPerson();
     private Optional<Workshop> workshop = Optional.empty();
     private Runnable keep = () -> {}; // how the window looks
 
@@ -37,32 +43,45 @@ public final class DockSortApp extends Application {
         stage.setTitle("Dock Sort");
         stage.setMinWidth(960);
         stage.setMinHeight(600);
+        var options = new Options(getParameters().getRaw());
         stage.setScene(saying("Opening the project…"));
         stage.show();
-        var options = new Options(getParameters().getRaw());
+        open(stage, options.project(), options::toTake, options);
+    }
+
+    private void open(Stage stage, Path project, Function<Workshop, List<Path>> toTake, Options options) {
         CompletableFuture.supplyAsync(() -> {
-                    Workshop opened = Workshop.open(options.project(), Platform::runLater);
-                    return new Opened(opened, options.toTake(opened));
+                    Workshop opened = Workshop.open(project, Platform::runLater);
+                    return new Opened(opened, toTake.apply(opened));
                 })
                 .whenComplete((opened, failure) -> Platform.runLater(() -> {
                     if (failure != null || opened == null) {
                         cannotOpen(stage, failure);
                         return;
                     }
-                    workshop = Optional.of(opened.workshop);
-                    stage.setOnCloseRequest(asked -> {
-                        asked.consume();
-                        finish(stage, opened.workshop);
-                    });
-                    var window = new Window(opened.workshop);
-                    stage.setScene(window.scene());
-                    options.unattended()
-                            .ifPresentOrElse(
-                                    folder -> new Unattended(opened.workshop, window, options, folder).start(), () -> {
-                                        remember(window, stage);
-                                        window.take(opened.toTake);
-                                    });
+                    shown(stage, project, opened, options);
                 }));
+    }
+
+    private void shown(Stage stage, Path project, Opened opened, Options options) {
+        workshop = Optional.of(opened.workshop);
+        stage.setOnCloseRequest(asked -> {
+            asked.consume();
+            leave(stage, Platform::exit);
+        });
+        var window = new Window(opened.workshop);
+        stage.setScene(window.scene());
+        Optional<Path> unattended = options.unattended();
+        if (unattended.isPresent()) {
+            new Unattended(opened.workshop, window, options, unattended.get()).start();
+            return;
+        }
+        Path absolute = project.toAbsolutePath().normalize();
+        recents.opened(absolute);
+        stage.setTitle(absolute.getFileName() + " – Dock Sort");
+        window.offer(new Door(stage), absolute);
+        remember(window, stage);
+        window.take(opened.toTake);
     }
 
     private void remember(Window window, Stage stage) {
@@ -71,18 +90,77 @@ public final class DockSortApp extends Application {
         keep = () -> memory.keep(window, stage);
     }
 
-    /// What goes on comes to its end while the window says so; then the program ends.
-    private void finish(Stage stage, Workshop workshop) {
+    /// What goes on comes to its end while the window says so; then something else begins.
+    private void leave(Stage stage, Runnable then) {
+        Optional<Workshop> left = workshop;
+        workshop = Optional.empty();
         stage.setOnCloseRequest(Event::consume);
         keep.run();
+        keep = () -> {};
         stage.setScene(saying("Finishing… What is done is kept; what is half done is made again the next time."));
         Thread.ofPlatform().name("closing").start(() -> {
             try {
-                workshop.close();
+                left.ifPresent(Workshop::close);
             } finally {
-                Platform.exit();
+                Platform.runLater(then);
             }
         });
+    }
+
+    /// From one project to another, in this window.
+    private final class Door implements ProjectDoor {
+        private final Stage stage;
+
+        Door(Stage stage) {
+            this.stage = stage;
+        }
+
+        @Override
+        public List<Path> recent() {
+            return recents.all();
+        }
+
+        @Override
+        public CompletableFuture<Boolean> isThere(Path folder) {
+            return CompletableFuture.supplyAsync(() -> Project.isIn(folder));
+        }
+
+        @Override
+        public void open(Path folder) {
+            leave(
+                    stage,
+                    () -> isThere(folder)
+                            .thenAccept(there -> Platform.runLater(() -> {
+                                if (there) {
+                                    begun(folder);
+                                } else {
+                                    choose(Optional.of(folder
+                                            + " holds no project. Nothing was changed: begin one there, or choose"
+                                            + " another folder."));
+                                }
+                            })));
+        }
+
+        @Override
+        public void begin(Path folder) {
+            leave(stage, () -> begun(folder));
+        }
+
+        private void begun(Path folder) {
+            stage.setScene(saying("Opening the project…"));
+            DockSortApp.this.open(stage, folder, _ -> List.of(), new Options(List.of()));
+        }
+
+        @Override
+        public void close() {
+            leave(stage, () -> choose(Optional.empty()));
+        }
+
+        void choose(Optional<String> problem) {
+            stage.setTitle("Dock Sort");
+            stage.setOnCloseRequest(_ -> Platform.exit());
+            stage.setScene(new ProjectPage(this).scene(problem));
+        }
     }
 
     private record Opened(Workshop workshop, List<Path> toTake) {}
@@ -102,11 +180,7 @@ public final class DockSortApp extends Application {
         if (new Options(getParameters().getRaw()).unattended().isPresent()) {
             System.exit(1);
         }
-        var pane = new StackPane(Parts.empty("The project cannot be opened", words));
-        pane.setStyle("-fx-font-size: 13px;");
-        var scene = new Scene(pane, 1280, 800);
-        scene.getStylesheets().add(Theme.stylesheet());
-        stage.setScene(scene);
+        new Door(stage).choose(Optional.of("The project cannot be opened. " + words));
     }
 
     /// Where the program ends otherwise than by its window, it ends here.

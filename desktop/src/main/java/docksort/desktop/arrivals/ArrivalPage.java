@@ -86,6 +86,9 @@ final class ArrivalPage {
             page.add(Parts.section("Cards and watched places"));
             page.addAll(places());
         }
+        if (!view.arrivals().isEmpty()) {
+            page.add(report());
+        }
         page.add(Parts.section("The project's timeline"));
         page.addAll(settings());
         page.add(Parts.section("Where clips lie"));
@@ -128,6 +131,29 @@ final class ArrivalPage {
                 watch,
                 Parts.wrapped(
                         "Files come in once they have stopped growing. What is as before is not opened.", "quiet"));
+    }
+
+    private Node report() {
+        List<Arrival> cards = arrival.map(List::of).orElse(view.arrivals());
+        var pictures = new CheckBox("With three pictures of each clip");
+        pictures.setId("report-pictures");
+        pictures.setSelected(true);
+        var told = Parts.wrapped("A page to print, each card on a sheet of its own; or a table (CSV).", "quiet");
+        told.setId("report-told");
+        Button write = Parts.button(
+                "Report for the team…",
+                () -> TaskFields.save("Report", "what came in.html", "html", "csv")
+                        .ifPresent(file -> workshop.arrivals()
+                                .report(
+                                        cards,
+                                        file,
+                                        pictures.isSelected(),
+                                        written -> told.setText(
+                                                written
+                                                        ? "Written: " + file
+                                                        : "Stopped. Nothing was written to " + file + "."))));
+        write.setId("write-report");
+        return new VBox(8, write, pictures, told);
     }
 
     private List<Node> settings() {

@@ -1,6 +1,8 @@
 package docksort.desktop.arrivals;
 
 import docksort.arrival.Arrival;
+import docksort.desktop.parts.ColumnMenu;
+import docksort.desktop.parts.ColumnSets;
 import docksort.desktop.parts.Docket;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
@@ -62,9 +64,9 @@ public final class ArrivalsStation implements Station {
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
+        centre.setCenter(table());
         this.bar = bar();
         centre.setTop(bar);
-        centre.setCenter(table());
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<ClipRow>) _ -> {
             if (!model.changing().get()) {
                 kept.clear();
@@ -159,9 +161,10 @@ public final class ArrivalsStation implements Station {
             measured.setText(
                     "Measuring " + now.what() + (now.all() > 1 ? ", " + (now.done() + 1) + " of " + now.all() : ""));
         });
+        var columns = ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId()));
         Button add = Parts.button("Add arrival…", this::chooseFolder, "main");
         add.setId("add-arrival");
-        var bar = new HBox(filter, views(), summary, Parts.spring(), measuring, add);
+        var bar = new HBox(filter, views(), columns, summary, Parts.spring(), measuring, add);
         bar.getStyleClass().add("bar");
         return bar;
     }

@@ -1,5 +1,6 @@
 package docksort.desktop.arrivals;
 
+import docksort.arrival.Arrival;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Thumbnails;
@@ -27,11 +28,29 @@ final class ClipColumns {
     }
 
     List<TableColumn<ClipRow, ?>> columns() {
+        // What tells clips apart stands first, so that it is seen beside scope and docket.
         return List.of(
                 Parts.drawn("", 56, ClipRow::name, this::thumbnail),
-                Parts.text("Clip", 134, ClipRow::name, "mono"),
+                Parts.text("Clip", 120, ClipRow::name, "mono"),
                 Parts.<ClipRow>drawn(
-                        "Strain", 112, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
+                        "Strain", 96, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
+                fact("Codec", 118, ClipRow.Known::codec),
+                fact("Depth, chroma", 104, ClipRow.Known::pixels),
+                figure(
+                        "Raster",
+                        96,
+                        row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
+                        ClipRow.Known::raster),
+                figure(
+                        "Rate",
+                        70,
+                        row -> row.video()
+                                .map(v -> v.rate()
+                                        .exact()
+                                        .times(Rational.of(1000))
+                                        .rounded())
+                                .orElse(0L),
+                        ClipRow.Known::rateLabel),
                 figure(
                         "Scrub cost",
                         80,
@@ -41,24 +60,7 @@ final class ClipColumns {
                                 .orElse(0L),
                         ClipRow.Known::scrub),
                 Parts.<ClipRow>drawn("Frames", 112, ClipRow::name, ClipColumns::ribbon),
-                fact("Codec", 146, ClipRow.Known::codec),
-                figure(
-                        "Raster",
-                        106,
-                        row -> row.video().map(v -> v.raster().pixels()).orElse(0L),
-                        ClipRow.Known::raster),
-                figure(
-                        "Rate",
-                        74,
-                        row -> row.video()
-                                .map(v -> v.rate()
-                                        .exact()
-                                        .times(Rational.of(1000))
-                                        .rounded())
-                                .orElse(0L),
-                        ClipRow.Known::rateLabel),
                 fact("Timing", 78, ClipRow.Known::rateKind),
-                fact("Depth, chroma", 130, ClipRow.Known::pixels),
                 fact("Structure", 152, ClipRow.Known::structure),
                 figure(
                         "Length",
@@ -85,7 +87,32 @@ final class ClipColumns {
                                 .orElse(-1L),
                         row -> playRatio(row).map(play -> play.label() + " ×").orElse("–")),
                 fact("Served by", 90, ClipRow.Known::servedBy),
-                fact("First reason", 420, row -> row.strain().firstReason()));
+                fact("First reason", 420, row -> row.strain().firstReason()),
+                hidden(fact("Reel", 100, row -> row.clip().facts().reel().orElse("–"))),
+                hidden(fact("Sound", 150, ClipRow.Known::sound)),
+                hidden(fact(
+                        "Colour",
+                        150,
+                        row -> row.video().map(video -> video.colour().label()).orElse("–"))),
+                hidden(fact("Shot", 160, row -> row.clip().facts().recordedAt().orElse("–"))),
+                hidden(Parts.text("Arrival", 120, this::arrival)),
+                hidden(Parts.text("Path", 420, row -> row.path().toString(), "mono")));
+    }
+
+    private static <T> TableColumn<ClipRow, T> hidden(TableColumn<ClipRow, T> column) {
+        column.setVisible(false);
+        return column;
+    }
+
+    private String arrival(ClipRow row) {
+        return workshop.views()
+                .view()
+                .get()
+                .flatMap(view -> view.arrivals().stream()
+                        .filter(arrival -> arrival.id().value().equals(row.arrivalId()))
+                        .findFirst())
+                .map(Arrival::name)
+                .orElse("");
     }
 
     private Optional<PlayRatio> playRatio(ClipRow.Known row) {

@@ -2,10 +2,12 @@ package docksort.desktop.arrivals;
 
 import docksort.arrival.Clip;
 import docksort.arrival.Unreadable;
+import docksort.media.AudioStream;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.strain.Strain;
 import docksort.strain.Verdict;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -19,6 +21,9 @@ public sealed interface ClipRow {
 
     /// What the row is recognised by when the list is filled anew.
     String key();
+
+    /// Where its first file lies.
+    Path path();
 
     Verdict verdict();
 
@@ -53,6 +58,11 @@ public sealed interface ClipRow {
         @Override
         public String key() {
             return clip.id().value();
+        }
+
+        @Override
+        public Path path() {
+            return clip.source().head();
         }
 
         @Override
@@ -138,6 +148,13 @@ public sealed interface ClipRow {
             return clip.facts().startTimecode().map(Timecode::toString).orElse("–");
         }
 
+        String sound() {
+            List<AudioStream> streams = clip.facts().audio();
+            return streams.isEmpty()
+                    ? "–"
+                    : streams.getFirst().label() + (streams.size() > 1 ? " + " + (streams.size() - 1) : "");
+        }
+
         String length() {
             return String.format(Locale.ROOT, "%.1f s", clip.facts().seconds().toDouble());
         }
@@ -157,6 +174,11 @@ public sealed interface ClipRow {
         @Override
         public String key() {
             return file.file().toString();
+        }
+
+        @Override
+        public Path path() {
+            return file.file();
         }
 
         @Override

@@ -60,6 +60,7 @@ public final class Window {
     private final Scene scene;
     private final Button night = Parts.button("Night", () -> {}, "link");
     private final CommandFinder finder = new CommandFinder(this::commands, this::closeFinder);
+    private final HBox projects = new HBox();
     private boolean docketShown = true;
     private int current;
     private int scale;
@@ -97,6 +98,11 @@ public final class Window {
 
     public Scene scene() {
         return scene;
+    }
+
+    /// Offers other projects beside the name of this one.
+    public void offer(ProjectDoor door, Path project) {
+        projects.getChildren().setAll(new ProjectPage(door).menu(project));
     }
 
     /// Shows a station by its place in the flow, from 0.
@@ -248,7 +254,7 @@ public final class Window {
                     undo.setTooltip(new Tooltip(
                             shown.undo().map(what -> "Takes back: " + what).orElse("Nothing can be taken back")));
                 }));
-        var footer = new HBox(words, progress, Parts.spring(), room, last, undo, night);
+        var footer = new HBox(projects, words, progress, Parts.spring(), room, last, undo, night);
         footer.getStyleClass().add("footer");
         return footer;
     }

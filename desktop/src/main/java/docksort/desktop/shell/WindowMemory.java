@@ -1,20 +1,16 @@
 package docksort.desktop.shell;
 
+import docksort.desktop.parts.ColumnForm;
 import docksort.desktop.parts.Station;
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.List;
 import java.util.prefs.BackingStoreException;
 import java.util.prefs.Preferences;
-import java.util.stream.Collectors;
 import javafx.geometry.Rectangle2D;
-import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.stage.Screen;
 import javafx.stage.Stage;
 
-/// What the window looked like when it was closed: its place, theme and size of text, and the order and
-/// widths of columns. Kept for a person on a machine, beside all projects.
+/// What the window looked like when it was closed: its place, theme and size of text, and the order,
+/// widths and visibility of columns. Kept for a person on a machine, beside all projects.
 public final class WindowMemory {
     private static final String COLUMNS = "columns.";
 
@@ -35,7 +31,7 @@ public final class WindowMemory {
         window.setNight(kept.getBoolean("night", false));
         for (Station station : window.stations()) {
             TableView<?> table = station.face().list();
-            columns(table, kept.get(COLUMNS + table.getId(), ""));
+            ColumnForm.apply(table, kept.get(COLUMNS + table.getId(), ""));
         }
         double width = kept.getDouble("width", 0);
         double height = kept.getDouble("height", 0);
@@ -69,43 +65,13 @@ public final class WindowMemory {
         }
         for (Station station : window.stations()) {
             TableView<?> table = station.face().list();
-            kept.put(COLUMNS + table.getId(), words(table));
+            kept.put(COLUMNS + table.getId(), ColumnForm.of(table));
         }
         try {
             kept.flush();
         } catch (BackingStoreException e) {
             System.getLogger(WindowMemory.class.getName())
                     .log(System.Logger.Level.WARNING, "the window's form was not kept", e);
-        }
-    }
-
-    /// `id=width` for each column, in order. Its text is no name: where a heading is explained it is drawn.
-    private static String words(TableView<?> table) {
-        return table.getColumns().stream()
-                .map(column -> column.getId() + "=" + Math.round(column.getWidth()))
-                .collect(Collectors.joining("|"));
-    }
-
-    /// Columns that are not named keep their place behind those that are.
-    private static <T> void columns(TableView<T> table, String words) {
-        List<String> ids = new ArrayList<>();
-        for (String each : words.split("\\|", -1)) {
-            int equals = each.lastIndexOf('=');
-            if (equals >= 0 && each.substring(equals + 1).matches("[1-9]\\d{1,3}")) {
-                String id = each.substring(0, equals);
-                ids.add(id);
-                table.getColumns().stream()
-                        .filter(column -> id.equals(column.getId()))
-                        .forEach(column -> column.setPrefWidth(Double.parseDouble(each.substring(equals + 1))));
-            }
-        }
-        List<TableColumn<T, ?>> order = new ArrayList<>(table.getColumns());
-        order.sort(Comparator.comparingInt(column -> {
-            int at = ids.indexOf(column.getId());
-            return at < 0 ? ids.size() : at;
-        }));
-        if (!order.equals(table.getColumns())) {
-            table.getColumns().setAll(order);
         }
     }
 }

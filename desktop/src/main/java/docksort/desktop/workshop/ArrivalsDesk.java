@@ -294,6 +294,15 @@ public final class ArrivalsDesk {
         });
     }
 
+    /// Writes what came in for people who do not have the project.
+    public Job report(List<Arrival> arrivals, Path file, boolean pictures, Consumer<Boolean> then) {
+        return errands.begin(
+                "Writing " + Workshop.nameOf(file),
+                (asked, heard, cancellation) ->
+                        asked.arrivalReports().write(arrivals, file, pictures, heard, cancellation),
+                then);
+    }
+
     /// Says of recordings that cannot be decoded here what nothing else states.
     public CompletableFuture<Void> describe(List<Clip> chosen, Described said) {
         return thread.step(() -> {

@@ -8,8 +8,12 @@ import docksort.WithMedia;
 import docksort.desktop.parts.Docket;
 import docksort.desktop.shell.Desk.Stand;
 import docksort.desktop.workshop.Workshop;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.prefs.Preferences;
 import javafx.application.Platform;
@@ -211,5 +215,59 @@ class WindowTest extends AtTheDesk {
                             .sum())
                     .isEqualTo(copies);
         }
+    }
+
+    /// Notes where somebody wants to go.
+    private static final class NotedDoor implements ProjectDoor {
+        private final List<String> calls = new ArrayList<>();
+
+        @Override
+        public List<Path> recent() {
+            return List.of(Path.of("/projects/Night Optics"), Path.of("/projects/Mirror"));
+        }
+
+        @Override
+        public CompletableFuture<Boolean> isThere(Path folder) {
+            return CompletableFuture.completedFuture(folder.endsWith("Mirror"));
+        }
+
+        @Override
+        public void open(Path folder) {
+            calls.add("open " + folder);
+        }
+
+        @Override
+        public void begin(Path folder) {
+            calls.add("begin " + folder);
+        }
+
+        @Override
+        public void close() {
+            calls.add("close");
+        }
+    }
+
+    @Test
+    void anotherProjectIsOneMenuAwayAndThePageWithoutOneNamesTheLast() throws Exception {
+        Desk desk = sit(Stand.EMPTY);
+        var door = new NotedDoor();
+        desk.robot.interact(() -> desk.window().offer(door, Path.of("/projects/Night Optics")));
+        desk.robot.clickOn("#project-menu").clickOn("Close this project");
+        assertThat(door.calls).containsExactly("close");
+        desk.robot.clickOn("#project-menu");
+        assertThat(desk.shows("Night Optics   ")).as("the one that is open").isFalse();
+        desk.robot.clickOn("Mirror   /projects/Mirror");
+        assertThat(door.calls).containsExactly("close", "open /projects/Mirror");
+        assertThat(desk.nameless()).isEmpty();
+        desk.robot.interact(() -> {
+            Stage stage = FxToolkit.toolkitContext().getRegisteredStage();
+            stage.setScene(new ProjectPage(door).scene(Optional.of("/x holds no project.")));
+        });
+        await(() -> desk.shows("not there"));
+        assertThat(desk.shows("/x holds no project.")).isTrue();
+        assertThat(desk.robot.lookup("#recent-Night Optics").queryButton().isDisabled())
+                .isTrue();
+        desk.robot.clickOn("#recent-Mirror");
+        assertThat(door.calls).hasSize(3).endsWith("open /projects/Mirror");
     }
 }
