@@ -14,7 +14,7 @@ public record StockLine(Clip clip, Presence presence, List<WorkingCopy> copies, 
 
     /// Finished copies whose picture can be seen beside the original's; none while that is away.
     public List<WorkingCopy> copiesToSee() {
-        boolean picture = presence.isOnline() && clip.facts().video().isPresent();
+        boolean picture = presence.isOnline() && clip.facts().isDecodable();
         return copies.stream()
                 .filter(copy -> picture && copy.state().serves() && copy.kind() != CopyKind.SOUND)
                 .toList();

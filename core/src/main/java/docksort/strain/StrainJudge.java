@@ -226,7 +226,8 @@ public final class StrainJudge {
         if (facts.container().equals("stills")) {
             String rate = video.rateKind() == RateKind.UNSTATED
                     ? ""
-                    : ", read at " + video.rate().label() + " fps as you said";
+                    : ", read at " + video.rate().label() + " fps as "
+                            + (facts.described().rate().isPresent() ? "they state" : "you said");
             reasons.add(new Reason(
                     Verdict.FAIR,
                     Long.toString(video.frames().count()),

@@ -33,7 +33,7 @@ final class ClipColumns {
                 Parts.drawn("", 56, ClipRow::name, this::thumbnail),
                 Parts.text("Clip", 120, ClipRow::name, "mono"),
                 Parts.<ClipRow>drawn(
-                        "Strain", 96, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
+                        "Strain", 112, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
                 fact("Codec", 118, ClipRow.Known::codec),
                 fact("Depth, chroma", 104, ClipRow.Known::pixels),
                 figure(
@@ -147,7 +147,12 @@ final class ClipColumns {
         frame.getStyleClass().add("thumb");
         frame.setMinSize(46, 26);
         frame.setMaxSize(46, 26);
-        if (row instanceof ClipRow.Known known) {
+        if (!(row instanceof ClipRow.Known known) || !known.clip().facts().isDecodable()) {
+            boolean sound = row instanceof ClipRow.Known known
+                    && known.clip().facts().findings().outOfReach().isEmpty();
+            frame.getChildren().setAll(sound ? Mark.dash() : Mark.cross("stop"));
+            frame.setAccessibleText(sound ? "sound alone" : "no picture can be shown");
+        } else {
             thumbnails.of(known.clip(), image -> {
                 var view = new ImageView(image);
                 view.setPreserveRatio(true);

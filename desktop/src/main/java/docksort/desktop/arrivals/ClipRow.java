@@ -118,7 +118,7 @@ public sealed interface ClipRow {
                 case CONSTANT -> "CFR";
                 case VARIABLE -> "VFR";
                 case UNSTATED -> "say how";
-                case INTERPRETED -> "as you said";
+                case INTERPRETED -> clip.facts().described().rate().isPresent() ? "as stated" : "as you said";
             });
         }
 

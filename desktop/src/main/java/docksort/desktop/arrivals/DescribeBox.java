@@ -46,6 +46,7 @@ final class DescribeBox {
         button.setId("describe");
         Runnable check =
                 () -> button.setDisable(written().said().isEmpty() || written().equals(known));
+        check.run();
         for (TextField field : List.of(raster, rate, frames, timecode, reel)) {
             field.textProperty().subscribe(check);
             field.setOnAction(_ -> button.fire());

@@ -13,6 +13,7 @@ import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /// Chooses which columns a list has, and keeps choices under names.
@@ -33,6 +34,7 @@ public final class ColumnMenu {
         var made = new ColumnMenu(table, sets);
         made.menu.setId("columns-menu");
         made.menu.setAccessibleText("Columns of the list");
+        made.menu.setMinWidth(Region.USE_PREF_SIZE);
         made.menu.setOnShowing(_ -> made.menu.getItems().setAll(made.items()));
         made.menu.getItems().setAll(made.items());
         return made.menu;

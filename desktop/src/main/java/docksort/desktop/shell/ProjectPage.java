@@ -17,6 +17,7 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
@@ -42,12 +43,12 @@ public final class ProjectPage {
                                         + " where it is."),
                         new HBox(
                                 8,
-                                button("new-project", "Begin a new one…", this::begin),
+                                button("new-project", "Begin a new one…", this::begin, "main"),
                                 button("open-project", "Open one…", this::open)));
         List<Path> recent = door.recent();
         if (!recent.isEmpty()) {
             page.getChildren().add(Parts.section("Opened last"));
-            recent.forEach(path -> page.getChildren().add(line(path)));
+            recent.forEach(path -> page.getChildren().add(line(path, recent.indexOf(path))));
         }
         var pane = new StackPane(page);
         pane.setStyle("-fx-font-size: 13px;");
@@ -56,17 +57,17 @@ public final class ProjectPage {
         return scene;
     }
 
-    private static Button button(String id, String words, Runnable run) {
-        Button button = Parts.button(words, run, "main");
+    private static Button button(String id, String words, Runnable run, String... styles) {
+        Button button = Parts.button(words, run, styles);
         button.setId(id);
         return button;
     }
 
     /// Whether it is there is asked beside the window: it may lie on a volume that does not answer.
-    private Node line(Path path) {
+    private Node line(Path path, int row) {
         Button open = Parts.button(name(path), () -> door.open(path));
         open.setMinWidth(180);
-        open.setId("recent-" + name(path));
+        open.setId("recent-" + row);
         var place = Parts.wrapped(path.toString(), "mono");
         var line = new HBox(12, open, place);
         line.setAlignment(Pos.CENTER_LEFT);
@@ -92,6 +93,7 @@ public final class ProjectPage {
     MenuButton menu(Path project) {
         var menu = new MenuButton(name(project));
         menu.setId("project-menu");
+        menu.setMinWidth(Region.USE_PREF_SIZE);
         menu.setAccessibleText("Project " + name(project));
         menu.setOnShowing(_ -> menu.getItems().setAll(items(project)));
         menu.getItems().setAll(items(project));

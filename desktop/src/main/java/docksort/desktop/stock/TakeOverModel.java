@@ -43,11 +43,18 @@ final class TakeOverModel {
                         file.reason())));
         adoption.without()
                 .forEach(clip -> lines.add(new TaskLine(
-                        Tone.PLAIN, "no copy", "", clip.name(), "no file here is a copy of it: Sort plans one")));
+                        Tone.PLAIN,
+                        "no copy",
+                        "",
+                        clip.name(),
+                        clip.facts().findings().outOfReach().isPresent()
+                                ? "no file here is a copy of it for certain, and none can be made here"
+                                : "no file here is a copy of it: Sort plans one")));
         int sure = adoption.pairs(Adoption.Level.SURE).size();
         int doubtful = adoption.pairs(Adoption.Level.DOUBTFUL).size();
         var deeds = new ArrayList<Deed>();
-        deeds.add(new Deed(SURE, "Take over the " + sure + " sure ones", true, sure > 0));
+        deeds.add(new Deed(
+                SURE, sure == 1 ? "Take over the sure one" : "Take over the " + sure + " sure ones", true, sure > 0));
         if (doubtful > 0) {
             deeds.add(new Deed(
                     DOUBTFUL_TOO,

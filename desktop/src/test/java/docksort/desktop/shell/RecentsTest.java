@@ -38,7 +38,10 @@ class RecentsTest {
         assertThat(recents.all()).hasSize(10).startsWith(Path.of("/project 11")).endsWith(Path.of("/project 2"));
         String deep = "/" + "d".repeat(200);
         IntStream.range(0, 10).forEach(i -> recents.opened(Path.of(deep.repeat(10) + "/" + i)));
-        assertThat(recents.all()).as("8,192 characters hold four of 2,013").hasSize(4);
+        assertThat(recents.all())
+                .filteredOn(path -> path.startsWith(deep))
+                .as("8,192 characters hold four of 2,013")
+                .hasSize(4);
     }
 
     @Test
