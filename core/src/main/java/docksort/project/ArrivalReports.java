@@ -142,7 +142,7 @@ public final class ArrivalReports {
                     unreadable,
                     alone));
         }
-        return new ArrivalReport(catalogue.settings().get("name").orElse(""), clock.instant(), timeline.label(), cards);
+        return new ArrivalReport(settings.name(), clock.instant(), timeline.label(), cards);
     }
 
     /// At one, three and five sixths of each clip, where it can be decoded.

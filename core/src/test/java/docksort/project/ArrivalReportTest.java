@@ -110,7 +110,13 @@ class ArrivalReportTest {
             assertThat(files).hasSize(7);
         }
         assertThat(page)
-                .contains("=A&lt;001&gt;", "Card 1", "Card 2", "A009.mov", "it is text, not media")
+                .contains(
+                        "What came in: Night Optics",
+                        "=A&lt;001&gt;",
+                        "Card 1",
+                        "Card 2",
+                        "A009.mov",
+                        "it is text, not media")
                 .doesNotContain("http:", "https:", "<script");
         assertThat(Pattern.compile("<section>").matcher(page).results().count())
                 .as("a sheet for each card")

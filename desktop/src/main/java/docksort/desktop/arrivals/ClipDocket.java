@@ -135,7 +135,7 @@ final class ClipDocket {
     private List<Node> readable(ClipRow.Known row) {
         var page = new ArrayList<Node>();
         page.add(Parts.wrapped(row.name(), "docket-name"));
-        if (row.video().isPresent()) {
+        if (row.clip().facts().isDecodable()) {
             page.add(picture(row));
         }
         var verdict = new HBox(10, ClipColumns.verdict(row), Parts.label("served by " + row.servedBy(), "quiet"));
