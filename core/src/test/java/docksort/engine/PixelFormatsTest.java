@@ -29,7 +29,7 @@ class PixelFormatsTest {
         "rgba64be, 0, 16-bit RGB alpha",
         "gray10le, 0, 10-bit grey",
         "ya8, 0, 8-bit grey alpha",
-        "bayer_rggb8, 0, unknown",
+        "bayer_rggb8, 0, of a sensor",
         "'', 0, unknown"
     })
     void namesOfTheEngineAreUnderstood(String name, int stated, String label) throws InterruptedException {
