@@ -82,6 +82,8 @@ class EveryCommandTest {
             case "switch" -> line.addAll(List.of(file.toString(), "--to", "light"));
             case "relink" -> line.addAll(List.of("Footage", folder.toString()));
             case "find", "adopt" -> line.add(folder.toString());
+            case "report" ->
+                line.addAll(List.of("--to", folder.resolve("came in.csv").toString()));
             case "look", "measure", "advise", "out" -> line.add("A001");
             case "names" -> line.addAll(List.of("{clip}", "--preview"));
             case "clean" -> line.add("delete");

@@ -9,7 +9,6 @@ import docksort.desktop.shell.Window;
 import docksort.desktop.shell.WindowMemory;
 import docksort.desktop.workshop.Workshop;
 import docksort.problem.Faults;
-import docksort.project.Project;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -122,7 +121,7 @@ public final class DockSortApp extends Application {
 
         @Override
         public CompletableFuture<Boolean> isThere(Path folder) {
-            return CompletableFuture.supplyAsync(() -> Project.isIn(folder));
+            return CompletableFuture.supplyAsync(() -> Workshop.isThere(folder));
         }
 
         @Override

@@ -58,6 +58,11 @@ public final class Workshop implements AutoCloseable {
         news = new NewsWatch(project, thread, troubles, dispatch, arrivals);
     }
 
+    /// Whether a folder holds a project.
+    public static boolean isThere(Path folder) {
+        return Project.isIn(folder);
+    }
+
     /// Opens a project. Blocks; call it off the window's thread.
     ///
     /// @param window runs what belongs on the window's thread
