@@ -142,21 +142,22 @@ class RawTest {
     void aSidecarSaysWhatTheRawFileDoesNotAndWhatIsLackingIsAskedFor() throws Exception {
         raw("A001.r3d");
         raw("A002.r3d");
+        // The namespaces are those that ISO 16684 (XMP) gives: readers know properties by them alone.
         Files.writeString(card.resolve("A001.xmp"), """
-            <x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
+            <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
             <rdf:Description xmlns:xmpDM="http://ns.adobe.com/xmp/1.0/DynamicMedia/"
                 xmlns:stDim="http://ns.adobe.com/xap/1.0/sType/Dimensions#" xmpDM:videoFrameRate="24.000000"
                 xmpDM:tapeName="A001C003">
               <xmpDM:videoFrameSize stDim:w="6144" stDim:h="3240" stDim:unit="pixel"/>
               <xmpDM:startTimecode xmpDM:timeFormat="24Timecode" xmpDM:timeValue="10:00:00:00"/>
               <xmpDM:duration xmpDM:value="50" xmpDM:scale="1/24"/>
-            </rdf:Description></rdf:RDF></x:xmpmeta>
+            </rdf:Description></rdf:RDF>
             """);
         Files.writeString(card.resolve("A002.xmp"), """
             <!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/hostname">]>
-            <x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
+            <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
             <rdf:Description xmlns:xmpDM="http://ns.adobe.com/xmp/1.0/DynamicMedia/" xmpDM:tapeName="&a;"/>
-            </rdf:RDF></x:xmpmeta>
+            </rdf:RDF>
             """);
         List<Clip> clips = comeIn();
         assertThat(clips.get(0).facts().video()).hasValueSatisfying(picture -> {
