@@ -49,9 +49,9 @@ public final class RawStills {
     }
 
     /// States rate, timecode and reel. The code is `FF SS MM HH` in four bits a figure (SMPTE ST 331).
-    public RawStills stating(int rate, byte[] code, String reel) {
+    public RawStills stating(int rate, int of, byte[] code, String reel) {
         cinema.put(51_043, code);
-        cinema.put(51_044, little(4, rate, 1));
+        cinema.put(51_044, little(4, rate, of));
         cinema.put(51_081, ascii(reel));
         return this;
     }

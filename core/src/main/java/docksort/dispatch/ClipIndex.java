@@ -3,6 +3,7 @@ package docksort.dispatch;
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
 import docksort.media.FrameRange;
+import docksort.media.Reels;
 import docksort.stock.StockLine;
 import docksort.timeline.MediaPath;
 import java.text.Normalizer;
@@ -80,10 +81,10 @@ final class ClipIndex {
 
     List<StockLine> ofReel(String reel) {
         if (byReel.isEmpty()) {
-            byReel = Optional.of(grouped(
-                    line -> line.clip().facts().reel().map(ClipIndex::reelKey).orElse("")));
+            byReel = Optional.of(
+                    grouped(line -> line.clip().facts().reel().map(Reels::key).orElse("")));
         }
-        String key = reelKey(reel);
+        String key = Reels.key(reel);
         List<StockLine> exact = byReel.get().getOrDefault(key, List.of());
         return exact.isEmpty() && key.length() == LIST_REEL ? beginningWith(key) : exact;
     }
@@ -92,7 +93,7 @@ final class ClipIndex {
     /// 3600, common practice). Cameras that state no reel name their files by it.
     private List<StockLine> beginningWith(String key) {
         return stock.stream()
-                .filter(line -> reelKey(
+                .filter(line -> Reels.key(
                                 line.clip().facts().reel().orElse(line.clip().name()))
                         .startsWith(key))
                 .toList();
@@ -123,11 +124,5 @@ final class ClipIndex {
         return Normalizer.normalize(stem, Normalizer.Form.NFC)
                 .toUpperCase(Locale.ROOT)
                 .strip();
-    }
-
-    /// Lists know reels of letters and digits, the older ones of eight; what is cut off is compared as
-    /// cut off.
-    static String reelKey(String reel) {
-        return reel.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
     }
 }

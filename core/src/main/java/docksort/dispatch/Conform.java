@@ -8,6 +8,7 @@ import docksort.dispatch.ConformedEvent.Doubt;
 import docksort.dispatch.ConformedEvent.Way;
 import docksort.media.ClipSource;
 import docksort.media.FrameRange;
+import docksort.media.Reels;
 import docksort.media.VideoFacts;
 import docksort.stock.StockLine;
 import docksort.timeline.MediaPath;
@@ -262,8 +263,8 @@ public final class Conform {
     }
 
     private static boolean sameReel(String one, String other) {
-        String a = ClipIndex.reelKey(one);
-        String b = ClipIndex.reelKey(other);
+        String a = Reels.key(one);
+        String b = Reels.key(other);
         boolean cutOff = (b.length() == 8 && a.startsWith(b)) || (a.length() == 8 && b.startsWith(a));
         return cutOff || a.equals(b);
     }

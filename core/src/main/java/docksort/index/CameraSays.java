@@ -140,10 +140,11 @@ public record CameraSays(Described described, Optional<String> recordedAt, Map<S
                 notes);
     }
 
+    /// Cameras write 24000/1001 also as 23976/1000.
     private static Optional<FrameRate> rate(long numerator, long denominator) {
-        boolean positive = numerator > 0 && denominator > 0 && numerator <= Integer.MAX_VALUE;
-        return positive && denominator <= Integer.MAX_VALUE && numerator / denominator < 1_000
-                ? Optional.of(new FrameRate((int) numerator, (int) denominator))
+        boolean stated = numerator > 0 && denominator > 0 && numerator / denominator < 1_000;
+        return stated
+                ? Optional.of(FrameRate.parse(String.format(Locale.ROOT, "%.4f", (double) numerator / denominator)))
                 : Optional.empty();
     }
 

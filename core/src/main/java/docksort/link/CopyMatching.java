@@ -9,6 +9,7 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
+import docksort.media.Reels;
 import docksort.run.CopyTags;
 import docksort.sort.CopyKind;
 import java.nio.file.Files;
@@ -46,7 +47,7 @@ final class CopyMatching {
                 clip.facts()
                         .reel()
                         .ifPresent(reel -> rawByReel
-                                .computeIfAbsent(Likeness.reelKey(reel), _ -> new ArrayList<>())
+                                .computeIfAbsent(Reels.key(reel), _ -> new ArrayList<>())
                                 .add(clip));
             }
             clipsAlike.merge(looks(clip.facts()), 1, Integer::sum);
@@ -110,7 +111,7 @@ final class CopyMatching {
             candidate
                     .facts()
                     .reel()
-                    .ifPresent(reel -> suggested.addAll(rawByReel.getOrDefault(Likeness.reelKey(reel), List.of())));
+                    .ifPresent(reel -> suggested.addAll(rawByReel.getOrDefault(Reels.key(reel), List.of())));
         }
         var possible = new ArrayList<Clip>();
         var refusals = new LinkedHashMap<Clip, String>();

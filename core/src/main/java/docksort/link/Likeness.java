@@ -3,13 +3,14 @@ package docksort.link;
 import docksort.media.BurnIn;
 import docksort.media.ClipFacts;
 import docksort.media.CopyForm;
+import docksort.media.Described;
 import docksort.media.FrameRange;
 import docksort.media.Raster;
+import docksort.media.Reels;
 import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
 import docksort.media.Wrapper;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /// Whether the facts of a file allow that it is a copy of a clip.
@@ -28,7 +29,8 @@ final class Likeness {
             return Optional.of("one of them has no picture");
         }
         if (silent) {
-            return reel(original, copy);
+            return reel(original, copy)
+                    .or(() -> said(original.described(), copy.video().get()));
         }
         VideoFacts full = original.video().get();
         VideoFacts light = copy.video().get();
@@ -52,20 +54,27 @@ final class Likeness {
         return reel(original, copy).or(() -> shape(full, light));
     }
 
+    /// What is known of a recording already, before all of it is.
+    private static Optional<String> said(Described known, VideoFacts copy) {
+        return known.rate()
+                .filter(rate -> !rate.equals(copy.rate()))
+                .map(rate -> "other rate: " + copy.rate().label() + " fps, not " + rate.label())
+                .or(() -> known.frames()
+                        .filter(frames -> frames != copy.frames().count())
+                        .map(frames -> "other length: " + copy.frames().count() + " frames, not " + frames));
+    }
+
     /// Programs write reels with and without marks between their parts.
     private static Optional<String> reel(ClipFacts original, ClipFacts copy) {
         boolean others = original.findings().outOfReach().isPresent()
                 && original.reel().isPresent()
                 && copy.reel().isPresent()
-                && !reelKey(original.reel().get()).equals(reelKey(copy.reel().get()));
+                && !Reels.key(original.reel().get())
+                        .equals(Reels.key(copy.reel().get()));
         return others
                 ? Optional.of("another reel: " + copy.reel().get() + ", not "
                         + original.reel().get())
                 : Optional.empty();
-    }
-
-    static String reelKey(String reel) {
-        return reel.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
     }
 
     private static Optional<String> length(

@@ -19,6 +19,8 @@ import docksort.stock.ArrivalReport.Row;
 import docksort.stock.CameraPairs;
 import docksort.strain.StrainJudge;
 import docksort.strain.TimelineFormat;
+import java.net.URI;
+import java.net.URISyntaxException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -184,10 +186,19 @@ public final class ArrivalReports {
             String picture = clip.id().value() + "-" + (i + 1) + ".png";
             picture(clip.source(), place, video).ifPresent(bytes -> {
                 Documents.replace(folder.resolve(picture), bytes);
-                made.add(name + "/" + picture);
+                made.add(link(name + "/" + picture));
             });
         }
         return made;
+    }
+
+    /// As a page leads to it: names of reports may have signs that addresses have for their own.
+    private static String link(String path) {
+        try {
+            return new URI(null, null, "./" + path, null).toASCIIString();
+        } catch (URISyntaxException e) {
+            throw new IllegalStateException("no address of " + path, e);
+        }
     }
 
     /// Of numbered stills the one that lies there.

@@ -8,6 +8,7 @@ import docksort.arrival.ScanListener;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import java.io.StringReader;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -94,11 +95,11 @@ class ArrivalReportTest {
 
     @Test
     void thePageShowsThreePicturesOfEachClipAndLeadsNowhereElse() throws Exception {
-        String page = written("came in.html", true);
+        String page = written("came in #2 100%.html", true);
         List<String> pictures = Pattern.compile("<img src=\"([^\"]+)\"")
                 .matcher(page)
                 .results()
-                .map(found -> found.group(1))
+                .map(found -> URI.create(found.group(1)).getPath())
                 .toList();
         assertThat(pictures).hasSize(3 + 1 + 3).doesNotHaveDuplicates(); // A002 has two frames
         for (String picture : pictures) {
@@ -106,7 +107,7 @@ class ArrivalReportTest {
             assertThat(file).isRegularFile();
             assertThat(ImageIO.read(file.toFile()).getWidth()).isEqualTo(224);
         }
-        try (Stream<Path> files = Files.list(folder.resolve("came in-pictures"))) {
+        try (Stream<Path> files = Files.list(folder.resolve("came in #2 100%-pictures"))) {
             assertThat(files).hasSize(7);
         }
         assertThat(page)

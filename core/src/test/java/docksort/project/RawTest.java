@@ -99,7 +99,7 @@ class RawTest {
     @Test
     void rawStillsAreOneClipThatStatesItsRateAndACopyOfThemIsMade() throws Exception {
         byte[] code = {0x05, 0x42, 0x17, 0x21, 0, 0, 0, 0}; // 21:17:42:05
-        var stills = new RawStills(320, 180).stating(24, code, "B007");
+        var stills = new RawStills(320, 180).stating(23_976, 1_000, code, "B007");
         for (int number = 0; number < 12; number++) {
             stills.write(card.resolve("K0042_%06d.dng".formatted(number)), number);
         }
@@ -108,9 +108,9 @@ class RawTest {
             VideoFacts picture = facts.video().orElseThrow();
             assertThat(picture.raster()).isEqualTo(new Raster(320, 180));
             assertThat(picture.frames().count()).isEqualTo(12);
-            assertThat(picture.rate()).isEqualTo(FrameRate.parse("24"));
+            assertThat(picture.rate()).isEqualTo(FrameRate.parse("24000/1001"));
             assertThat(facts.isRateOpen()).isFalse();
-            assertThat(facts.startTimecode()).contains(Timecode.parse("21:17:42:05", FrameRate.parse("24")));
+            assertThat(facts.startTimecode()).contains(Timecode.parse("21:17:42:05", FrameRate.parse("24000/1001")));
             assertThat(facts.reel()).contains("B007");
             assertThat(facts.tags()).containsEntry("camera", "Model Seven");
             assertThat(facts.complaints())
@@ -297,6 +297,24 @@ class RawTest {
     void aSaidCopyIsRefusedWhenFactsSpeakAgainstIt() throws Exception {
         raw("A001.r3d");
         Clip clip = comeIn().getFirst();
+        project.arrivals()
+                .describe(
+                        List.of(clip),
+                        new Described(
+                                Optional.empty(),
+                                Optional.of(FrameRate.FPS_25),
+                                Optional.empty(),
+                                Optional.empty(),
+                                Optional.empty()));
+        assertThat(project.adoptions()
+                        .look(
+                                copy("slower.mov", 24, "-c:v", "mjpeg"),
+                                project.clips().getFirst(),
+                                new Cancellation()))
+                .as("what is known already refuses, too")
+                .returns(Level.REFUSED, Adoption.Pair::level)
+                .returns("other rate: 24 fps, not 25", Adoption.Pair::reason);
+        project.undo();
         describe(clip, 24, "10:00:00:00", "A001C003");
         clip = project.clips().getFirst();
         Path longer = copy("longer.mov", 25, "-c:v", "mjpeg");

@@ -9,6 +9,7 @@ import docksort.desktop.shell.Window;
 import docksort.desktop.shell.WindowMemory;
 import docksort.desktop.workshop.Workshop;
 import docksort.problem.Faults;
+import docksort.problem.Problem;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -126,18 +127,25 @@ public final class DockSortApp extends Application {
 
         @Override
         public void open(Path folder) {
-            leave(
-                    stage,
-                    () -> isThere(folder)
-                            .thenAccept(there -> Platform.runLater(() -> {
-                                if (there) {
-                                    begun(folder);
-                                } else {
-                                    choose(Optional.of(folder
-                                            + " holds no project. Nothing was changed: begin one there, or choose"
-                                            + " another folder."));
-                                }
-                            })));
+            isThere(folder)
+                    .thenAccept(there -> Platform.runLater(() -> {
+                        if (there) {
+                            begin(folder);
+                        } else {
+                            refuse(folder);
+                        }
+                    }));
+        }
+
+        /// What is open stays open.
+        private void refuse(Path folder) {
+            var problem = new Problem(
+                    folder + " was not opened",
+                    "it holds no project",
+                    "Nothing was changed.",
+                    "Begin one there, or choose another folder.");
+            workshop.ifPresentOrElse(
+                    open -> open.troubles().show(problem), () -> choose(Optional.of(problem.sentence())));
         }
 
         @Override

@@ -57,19 +57,12 @@ public final class ColumnMenu {
             }
         }
         items.add(new SeparatorMenuItem());
-        items.add(item("As at first", () -> ColumnForm.apply(table, usual)));
-        sets.all().forEach((name, form) -> items.add(item(name, () -> ColumnForm.apply(table, form))));
+        items.add(Parts.item("As at first", () -> ColumnForm.apply(table, usual)));
+        sets.all().forEach((name, form) -> items.add(Parts.item(name, () -> ColumnForm.apply(table, form))));
         items.add(new SeparatorMenuItem());
         items.add(keep());
-        sets.all().keySet().forEach(name -> items.add(item("Forget \"" + name + "\"", () -> sets.forget(name))));
+        sets.all().keySet().forEach(name -> items.add(Parts.item("Forget \"" + name + "\"", () -> sets.forget(name))));
         return items;
-    }
-
-    private static MenuItem item(String words, Runnable run) {
-        var item = new MenuItem(words);
-        item.setMnemonicParsing(false);
-        item.setOnAction(_ -> run.run());
-        return item;
     }
 
     /// The last one that is shown stays.

@@ -9,6 +9,7 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TextField;
@@ -42,6 +43,13 @@ public final class Parts {
         button.setMnemonicParsing(false);
         button.setMinWidth(Region.USE_PREF_SIZE);
         return button;
+    }
+
+    public static MenuItem item(String words, Runnable action) {
+        var item = new MenuItem(words);
+        item.setMnemonicParsing(false);
+        item.setOnAction(_ -> action.run());
+        return item;
     }
 
     /// A field with words below it that say what is wrong with what is written there. They come when it

@@ -102,25 +102,18 @@ public final class ProjectPage {
 
     private List<MenuItem> items(Path project) {
         var items = new ArrayList<MenuItem>();
-        items.add(item("Begin a new project…", this::begin));
-        items.add(item("Open another project…", this::open));
+        items.add(Parts.item("Begin a new project…", this::begin));
+        items.add(Parts.item("Open another project…", this::open));
         List<Path> others = door.recent().stream()
                 .filter(path -> !path.equals(project.toAbsolutePath()))
                 .toList();
         if (!others.isEmpty()) {
             items.add(new SeparatorMenuItem());
-            others.forEach(path -> items.add(item(name(path) + "   " + path, () -> door.open(path))));
+            others.forEach(path -> items.add(Parts.item(name(path) + "   " + path, () -> door.open(path))));
         }
         items.add(new SeparatorMenuItem());
-        items.add(item("Close this project", door::close));
+        items.add(Parts.item("Close this project", door::close));
         return items;
-    }
-
-    private static MenuItem item(String words, Runnable run) {
-        var item = new MenuItem(words);
-        item.setMnemonicParsing(false);
-        item.setOnAction(_ -> run.run());
-        return item;
     }
 
     static String name(Path project) {

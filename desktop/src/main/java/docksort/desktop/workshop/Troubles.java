@@ -24,7 +24,7 @@ public final class Troubles {
         return latest;
     }
 
-    void show(Problem what) {
+    public void show(Problem what) {
         window.execute(() -> latest.set(Optional.of(what)));
     }
 
