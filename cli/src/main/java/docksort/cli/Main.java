@@ -53,6 +53,8 @@ import picocli.CommandLine.Command;
             PinCommand.class,
             SettingsCommand.class,
             UndoCommand.class,
+            RedoCommand.class,
+            LogCommand.class,
             FootageCommand.class,
             CommandLine.HelpCommand.class
         },

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.catalogue.Pin;
+import docksort.dispatch.PinnedUse;
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRange;
 import docksort.project.Project;
@@ -48,7 +49,8 @@ final class PinCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             for (String name : names) {
-                project.serving().pin(Common.clip(project, name), range, to.map(PinCommand::order));
+                project.serving()
+                        .pin(List.of(new PinnedUse(Common.clip(project, name), range)), to.map(PinCommand::order));
             }
             return tell(project);
         }

@@ -29,7 +29,9 @@ public final class ActivityLog {
         insertActivity(h, what, null);
     }
 
+    /// A change that can be taken back. What was taken back before it is not done again.
     void write(Handle h, String what, Undo undo) {
+        h.execute("UPDATE activity SET redo = NULL WHERE redo IS NOT NULL");
         // The interface as static type makes the kind part of the text.
         insertActivity(h, what, Json.undoText(undo));
     }
@@ -46,12 +48,21 @@ public final class ActivityLog {
     public List<Activity> latest(int most) {
         return jdbi.withHandle(h -> h.createQuery("SELECT * FROM activity ORDER BY id DESC LIMIT :most")
                 .bind("most", most)
-                .map((row, _) ->
-                        new Activity(row.getLong("id"), Instant.parse(row.getString("at")), row.getString("what")))
+                .map((row, _) -> new Activity(
+                        row.getLong("id"),
+                        Instant.parse(row.getString("at")),
+                        row.getString("what"),
+                        row.getBoolean("undone")
+                                ? Activity.Back.TAKEN
+                                : row.getString("undo") == null ? Activity.Back.NEVER : Activity.Back.POSSIBLE))
                 .list());
     }
 
-    private record Undoable(long id, String what, String undo) {}
+    private record Undoable(long id, String what, String undo) {
+        Undo change() {
+            return Json.read(undo, Undo.class);
+        }
+    }
 
     /// The newest change that can be taken back. Once copies were asked for, adding an arrival is history:
     /// taking it back would orphan copies, or surprise whoever wanted the latest step back.
@@ -65,13 +76,30 @@ public final class ActivityLog {
                         "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND undone = 0 ORDER BY id DESC")
                 .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
                 .stream()
-                .filter(change -> !(copiesAskedFor && Json.read(change.undo, Undo.class) instanceof Undo.ArrivalAdded))
+                .filter(change -> !(copiesAskedFor && change.change() instanceof Undo.ArrivalAdded))
                 .findFirst();
     }
 
     /// What [#undo] would take back, for what has to be done to files before.
     public Optional<Undo> nextUndo() {
-        return jdbi.withHandle(h -> undoable(h).map(change -> Json.read(change.undo, Undo.class)));
+        return jdbi.withHandle(h -> undoable(h).map(Undoable::change));
+    }
+
+    /// What [#redo] would take back of a taking back.
+    public Optional<Undo> nextRedo() {
+        return jdbi.withHandle(h -> redoable(h).map(Undoable::change));
+    }
+
+    /// What was taken back last and can be done again. Changes are taken back from the newest to the
+    /// oldest, so it is the oldest of them.
+    private static Optional<Undoable> redoable(Handle h) {
+        return h.createQuery("SELECT id, what, redo FROM activity WHERE redo IS NOT NULL ORDER BY id LIMIT 1")
+                .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("redo")))
+                .findOne();
+    }
+
+    public Optional<String> whatRedoDoesAgain() {
+        return jdbi.withHandle(h -> redoable(h).map(Undoable::what));
     }
 
     public Optional<String> whatUndoTakesBack() {
@@ -79,29 +107,48 @@ public final class ActivityLog {
     }
 
     /// Takes back the newest change that can be, and says which.
-    public Optional<String> undo() {
+    ///
+    /// @param ofFile what does a change of a file again, which only who changes it can tell
+    public Optional<String> undo(Optional<Undo> ofFile) {
         return jdbi.inTransaction(h -> {
             Optional<Undoable> last = undoable(h);
             last.ifPresent(change -> {
-                takeBack(h, Json.read(change.undo, Undo.class));
-                h.createUpdate("UPDATE activity SET undone = 1 WHERE id = :id")
-                        .bind("id", change.id)
-                        .execute();
+                Undo again = takeBack(h, change.change(), ofFile);
+                h.execute("UPDATE activity SET undone = 1, redo = ? WHERE id = ?", Json.undoText(again), change.id);
                 write(h, "Took back: " + change.what);
             });
             return last.map(Undoable::what);
         });
     }
 
-    private void takeBack(Handle h, Undo undo) {
-        switch (undo) {
+    /// Does again what was taken back last, and says what that is.
+    ///
+    /// @param ofFile what takes a change of a file back again
+    public Optional<String> redo(Optional<Undo> ofFile) {
+        return jdbi.inTransaction(h -> {
+            Optional<Undoable> last = redoable(h);
+            last.ifPresent(change -> {
+                Undo back = takeBack(h, change.change(), ofFile);
+                h.execute(
+                        "UPDATE activity SET undone = 0, redo = NULL, undo = ? WHERE id = ?",
+                        Json.undoText(back),
+                        change.id);
+                write(h, "Did again: " + change.what);
+            });
+            return last.map(Undoable::what);
+        });
+    }
+
+    private Undo takeBack(Handle h, Undo undo, Optional<Undo> ofFile) {
+        return switch (undo) {
             case Undo.Choices choices -> ChoiceStore.takeBack(h, choices);
             case Undo.ReadAt readAt -> ClipStore.takeBack(h, readAt);
             case Undo.DescribedAs described -> ClipStore.takeBack(h, described);
             case Undo.SettingChanged changed -> SettingStore.takeBack(h, changed);
-            case Undo.ArrivalAdded added -> ArrivalStore.takeBack(h, added);
+            case Undo.ArrivalAdded added -> TakenOut.takeBack(h, added);
             case Undo.ArrivalTakenOut taken -> TakenOut.takeBack(h, taken);
             case Undo.RowsTakenOut taken -> TakenOut.takeBack(h, taken);
+            case Undo.RowsPutBack back -> TakenOut.takeBack(h, back);
             case Undo.AsideChanged changed -> AsideStore.takeBack(h, changed);
             case Undo.RootMoved moved -> RootStore.takeBack(h, moved, workstation);
             case Undo.CopiesAdded added -> CopyChanges.takeBack(h, added);
@@ -113,7 +160,7 @@ public final class ActivityLog {
             case Undo.PinsSet pins -> TimelineStore.takeBack(h, pins);
             case Undo.Said said -> TimelineStore.takeBack(h, said);
             case Undo.PlacedElsewhere placed -> RootStore.takeBack(h, placed);
-            case Undo.TimelineReplaced _ -> {} // the file is put back before
-        }
+            case Undo.TimelineReplaced replaced -> ofFile.orElse(replaced); // the file is put back before
+        };
     }
 }

@@ -229,8 +229,4 @@ public final class ArrivalStore {
                 .forEach(entry -> counts.put(entry.getKey(), entry.getValue())));
         return counts;
     }
-
-    static void takeBack(Handle h, Undo.ArrivalAdded added) {
-        h.execute("DELETE FROM arrival WHERE id = ?", added.arrivalId());
-    }
 }

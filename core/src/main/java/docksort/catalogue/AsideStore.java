@@ -80,9 +80,15 @@ public final class AsideStore {
                 aside ? 0 : 1);
     }
 
-    static void takeBack(Handle h, Undo.AsideChanged undo) {
-        mark(h, undo.clips(), !undo.aside());
-        undo.files().forEach(place -> markFile(h, place, !undo.aside()));
+    static Undo takeBack(Handle h, Undo.AsideChanged undo) {
+        boolean aside = !undo.aside();
+        String change = UUID.randomUUID().toString();
+        if (aside) {
+            TakenOut.takeOutQueued(h, change, undo.clips());
+        }
+        mark(h, undo.clips(), aside);
+        undo.files().forEach(place -> markFile(h, place, aside));
         TakenOut.putBack(h, undo.change());
+        return new Undo.AsideChanged(change, undo.clips(), undo.files(), aside);
     }
 }

@@ -3,6 +3,7 @@ package docksort.catalogue;
 import docksort.arrival.ClipId;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -41,18 +42,25 @@ public final class ChoiceStore {
     /// @param recipes the recipes they get, or empty to leave it to the rules
     public void choose(List<ClipId> clips, Optional<List<String>> recipes, String what) {
         jdbi.useTransaction(h -> {
-            var before = new LinkedHashMap<String, List<String>>();
-            var ruled = new ArrayList<String>();
-            for (ClipId clip : clips) {
-                Optional<String> old = h.createQuery("SELECT recipes FROM choice WHERE clip_id = :clip")
-                        .bind("clip", clip.value())
-                        .mapTo(String.class)
-                        .findOne();
-                old.ifPresentOrElse(text -> before.put(clip.value(), recipeIds(text)), () -> ruled.add(clip.value()));
-                setChoice(h, clip.value(), recipes);
-            }
-            log.write(h, what, new Undo.Choices(before, ruled));
+            List<String> ids = clips.stream().map(ClipId::value).toList();
+            Undo.Choices before = now(h, ids);
+            ids.forEach(clip -> setChoice(h, clip, recipes));
+            log.write(h, what, before);
         });
+    }
+
+    /// The choices of clips as they are.
+    private static Undo.Choices now(Handle h, Collection<String> clips) {
+        var chosen = new LinkedHashMap<String, List<String>>();
+        var ruled = new ArrayList<String>();
+        for (String clip : clips) {
+            h.createQuery("SELECT recipes FROM choice WHERE clip_id = :clip")
+                    .bind("clip", clip)
+                    .mapTo(String.class)
+                    .findOne()
+                    .ifPresentOrElse(text -> chosen.put(clip, recipeIds(text)), () -> ruled.add(clip));
+        }
+        return new Undo.Choices(chosen, ruled);
     }
 
     private static void setChoice(Handle h, String clip, Optional<List<String>> recipes) {
@@ -71,8 +79,12 @@ public final class ChoiceStore {
                 .execute();
     }
 
-    static void takeBack(Handle h, Undo.Choices choices) {
+    static Undo takeBack(Handle h, Undo.Choices choices) {
+        var clips = new ArrayList<>(choices.before().keySet());
+        clips.addAll(choices.ruled());
+        Undo.Choices now = now(h, clips);
         choices.before().forEach((clip, recipes) -> setChoice(h, clip, Optional.of(recipes)));
         choices.ruled().forEach(clip -> setChoice(h, clip, Optional.empty()));
+        return now;
     }
 }

@@ -133,12 +133,7 @@ public final class ClipStore {
         jdbi.useTransaction(h -> {
             var before = new LinkedHashMap<String, String>();
             for (ClipId clip : clips) {
-                before.put(
-                        clip.value(),
-                        h.createQuery("SELECT coalesce(read_rate, '') FROM clip WHERE id = :id")
-                                .bind("id", clip.value())
-                                .mapTo(String.class)
-                                .one());
+                before.put(clip.value(), readRate(h, clip.value()));
                 setReadRate(h, clip.value(), rate.map(FrameRate::toString).orElse(""));
             }
             log.write(h, what, new Undo.ReadAt(before));
@@ -172,6 +167,13 @@ public final class ClipStore {
 
     private static void setDescribed(Handle h, String clip, String said) {
         h.execute("UPDATE clip SET described = nullif(?, '') WHERE id = ?", said, clip);
+    }
+
+    private static String readRate(Handle h, String clip) {
+        return h.createQuery("SELECT coalesce(read_rate, '') FROM clip WHERE id = :id")
+                .bind("id", clip)
+                .mapTo(String.class)
+                .one();
     }
 
     private static void setReadRate(Handle h, String clip, String rate) {
@@ -217,11 +219,21 @@ public final class ClipStore {
                 .execute();
     }
 
-    static void takeBack(Handle h, Undo.DescribedAs described) {
-        described.before().forEach((clip, said) -> setDescribed(h, clip, said));
+    static Undo takeBack(Handle h, Undo.DescribedAs described) {
+        var now = new LinkedHashMap<String, String>();
+        described.before().forEach((clip, said) -> {
+            now.put(clip, described(h, clip));
+            setDescribed(h, clip, said);
+        });
+        return new Undo.DescribedAs(now);
     }
 
-    static void takeBack(Handle h, Undo.ReadAt readAt) {
-        readAt.before().forEach((clip, rate) -> setReadRate(h, clip, rate));
+    static Undo takeBack(Handle h, Undo.ReadAt readAt) {
+        var now = new LinkedHashMap<String, String>();
+        readAt.before().forEach((clip, rate) -> {
+            now.put(clip, readRate(h, clip));
+            setReadRate(h, clip, rate);
+        });
+        return new Undo.ReadAt(now);
     }
 }

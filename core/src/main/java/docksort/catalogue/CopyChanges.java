@@ -45,12 +45,7 @@ public final class CopyChanges {
     /// Takes copies out of the catalogue. Their files stay.
     public void forget(List<WorkingCopy> copies, String what) {
         jdbi.useTransaction(h -> {
-            var rows = new ArrayList<Map<String, Object>>();
-            for (WorkingCopy copy : copies) {
-                row(h, "copy", copy.id()).ifPresent(rows::add);
-                h.execute("DELETE FROM copy WHERE id = ?", copy.id());
-            }
-            log.write(h, what, new Undo.CopiesForgotten(rows));
+            log.write(h, what, takeOut(h, copies.stream().map(WorkingCopy::id).toList()));
         });
     }
 
@@ -185,31 +180,68 @@ public final class CopyChanges {
 
     // Taking back
 
-    static void takeBack(Handle h, Undo.CopiesAdded undo) {
-        undo.ids().forEach(id -> h.execute("DELETE FROM copy WHERE id = ?", id));
+    static Undo takeBack(Handle h, Undo.CopiesAdded undo) {
+        return takeOut(h, undo.ids());
     }
 
-    static void takeBack(Handle h, Undo.CopiesForgotten undo) {
+    private static Undo takeOut(Handle h, List<String> ids) {
+        var rows = new ArrayList<Map<String, Object>>();
+        for (String id : ids) {
+            row(h, "copy", id).ifPresent(rows::add);
+            h.execute("DELETE FROM copy WHERE id = ?", id);
+        }
+        return new Undo.CopiesForgotten(rows);
+    }
+
+    static Undo takeBack(Handle h, Undo.CopiesForgotten undo) {
         var rows = new Rows(h);
         undo.rows().forEach(row -> rows.insert("copy", row));
+        return new Undo.CopiesAdded(
+                undo.rows().stream().map(row -> String.valueOf(row.get("id"))).toList());
     }
 
-    static void takeBack(Handle h, Undo.CopiesRenamed undo) {
+    static Undo takeBack(Handle h, Undo.CopiesRenamed undo) {
         setPaths(h, undo.paths(), 0);
+        var again = new LinkedHashMap<String, List<String>>();
+        undo.paths().forEach((id, path) -> again.put(id, path.reversed()));
+        return new Undo.CopiesRenamed(again);
     }
 
-    static void takeBack(Handle h, Undo.OriginalRenamed undo) {
+    static Undo takeBack(Handle h, Undo.OriginalRenamed undo) {
         renameOriginal(h, undo.clipId(), undo.to(), undo.from());
+        return new Undo.OriginalRenamed(undo.clipId(), undo.rootId(), undo.to(), undo.from());
     }
 
-    static void takeBack(Handle h, Undo.CopiesStopped undo) {
-        undo.before().forEach((id, stopped) -> h.execute("UPDATE copy SET stopped = ? WHERE id = ?", stopped, id));
+    static Undo takeBack(Handle h, Undo.CopiesStopped undo) {
+        var now = new LinkedHashMap<String, Boolean>();
+        undo.before().forEach((id, stopped) -> {
+            h.createQuery("SELECT stopped FROM copy WHERE id = ?")
+                    .bind(0, id)
+                    .mapTo(Boolean.class)
+                    .findOne()
+                    .ifPresent(is -> now.put(id, is));
+            h.execute("UPDATE copy SET stopped = ? WHERE id = ?", stopped, id);
+        });
+        return new Undo.CopiesStopped(now);
     }
 
-    static void takeBack(Handle h, Undo.MediaFound undo) {
+    static Undo takeBack(Handle h, Undo.MediaFound undo) {
         var rows = new Rows(h);
-        undo.clips().forEach((id, row) -> rows.set("clip", id, row));
-        undo.copies().forEach((id, row) -> rows.set("copy", id, row));
+        return new Undo.MediaFound(
+                set(h, rows, "clip", undo.clips(), CLIP_COLUMNS), set(h, rows, "copy", undo.copies(), COPY_COLUMNS));
+    }
+
+    /// Gives rows the values of some columns again.
+    ///
+    /// @return their values until now
+    private static Map<String, Map<String, Object>> set(
+            Handle h, Rows rows, String table, Map<String, Map<String, Object>> values, List<String> columns) {
+        var now = new LinkedHashMap<String, Map<String, Object>>();
+        values.forEach((id, row) -> {
+            row(h, table, id).ifPresent(is -> now.put(id, only(is, columns)));
+            rows.set(table, id, row);
+        });
+        return now;
     }
 
     private static Optional<Map<String, Object>> row(Handle h, String table, String id) {

@@ -70,9 +70,22 @@ public final class RootStore {
                 path);
     }
 
-    static void takeBack(Handle h, Undo.RootMoved moved, String workstation) {
+    static Undo takeBack(Handle h, Undo.RootMoved moved, String workstation) {
+        var presence = new LinkedHashMap<String, List<String>>();
+        for (String clip : moved.presence().keySet()) {
+            h.createQuery("SELECT presence, presence_note FROM clip WHERE id = ?")
+                    .bind(0, clip)
+                    .map((row, _) -> List.of(row.getString(1), row.getString(2)))
+                    .findOne()
+                    .ifPresent(state -> presence.put(clip, state));
+        }
+        String path = h.createQuery("SELECT path FROM here WHERE id = ?")
+                .bind(0, moved.rootId())
+                .mapTo(String.class)
+                .one();
         setRootPath(h, moved.rootId(), workstation, moved.pathBefore());
         moved.presence().forEach((clip, state) -> ClipStore.setPresence(h, clip, state.get(0), state.get(1)));
+        return new Undo.RootMoved(moved.rootId(), path, presence);
     }
 
     /// The name this workstation's paths are kept under.
@@ -106,18 +119,23 @@ public final class RootStore {
     /// Says where a workstation sees a root; an empty path takes that back.
     public void placeElsewhere(Root root, String workstation, String path) {
         jdbi.useTransaction(h -> {
-            String before = h.createQuery("SELECT path FROM root_path WHERE root_id = ? AND workstation = ?")
-                    .bind(0, root.id())
-                    .bind(1, workstation)
-                    .mapTo(String.class)
-                    .findOne()
-                    .orElse("");
+            Undo before = placed(h, root.id(), workstation);
             setPath(h, root.id(), workstation, path);
             String what = path.isEmpty()
                     ? "Root " + root.name() + " has no path on " + workstation + " now"
                     : "Root " + root.name() + " is " + path + " on " + workstation;
-            log.write(h, what, new Undo.PlacedElsewhere(root.id(), workstation, before));
+            log.write(h, what, before);
         });
+    }
+
+    private static Undo placed(Handle h, String root, String workstation) {
+        String path = h.createQuery("SELECT path FROM root_path WHERE root_id = ? AND workstation = ?")
+                .bind(0, root)
+                .bind(1, workstation)
+                .mapTo(String.class)
+                .findOne()
+                .orElse("");
+        return new Undo.PlacedElsewhere(root, workstation, path);
     }
 
     private static void setPath(Handle h, String root, String workstation, String path) {
@@ -132,7 +150,9 @@ public final class RootStore {
         }
     }
 
-    static void takeBack(Handle h, Undo.PlacedElsewhere placed) {
+    static Undo takeBack(Handle h, Undo.PlacedElsewhere placed) {
+        Undo now = placed(h, placed.rootId(), placed.workstation());
         setPath(h, placed.rootId(), placed.workstation(), placed.before());
+        return now;
     }
 }

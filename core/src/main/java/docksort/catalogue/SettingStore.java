@@ -34,21 +34,27 @@ public final class SettingStore {
     /// Sets a value as a change that can be taken back.
     public void change(String name, String value, String what) {
         jdbi.useTransaction(h -> {
-            String before = h.createQuery("SELECT value FROM setting WHERE name = :name")
-                    .bind("name", name)
-                    .mapTo(String.class)
-                    .findOne()
-                    .orElse("");
+            var before = new Undo.SettingChanged(name, now(h, name));
             h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", name, value);
-            log.write(h, what, new Undo.SettingChanged(name, before));
+            log.write(h, what, before);
         });
     }
 
-    static void takeBack(Handle h, Undo.SettingChanged changed) {
+    private static String now(Handle h, String name) {
+        return h.createQuery("SELECT value FROM setting WHERE name = :name")
+                .bind("name", name)
+                .mapTo(String.class)
+                .findOne()
+                .orElse("");
+    }
+
+    static Undo takeBack(Handle h, Undo.SettingChanged changed) {
+        var now = new Undo.SettingChanged(changed.name(), now(h, changed.name()));
         if (changed.before().isEmpty()) {
             h.execute("DELETE FROM setting WHERE name = ?", changed.name());
         } else {
             h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", changed.name(), changed.before());
         }
+        return now;
     }
 }

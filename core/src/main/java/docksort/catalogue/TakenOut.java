@@ -7,7 +7,9 @@ import docksort.arrival.ClipId;
 import docksort.arrival.Unreadable;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import java.util.ArrayList;
 import java.util.Base64;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -75,21 +77,17 @@ public final class TakenOut {
 
     /// Takes an arrival out as one change.
     public void takeOut(Arrival arrival, String what) {
-        jdbi.useTransaction(h -> {
-            String change = UUID.randomUUID().toString();
-            int position = 0;
-            for (Map.Entry<String, String> table : TABLES.entrySet()) {
-                position = keep(
-                        h,
-                        change,
-                        position,
-                        table.getKey(),
-                        table.getValue(),
-                        Map.of("arrival", arrival.id().value()));
-            }
-            h.execute("DELETE FROM arrival WHERE id = ?", arrival.id().value());
-            log.write(h, what, new Undo.ArrivalTakenOut(change));
-        });
+        jdbi.useTransaction(h -> log.write(h, what, takeOut(h, arrival.id().value())));
+    }
+
+    private static Undo takeOut(Handle h, String arrival) {
+        String change = UUID.randomUUID().toString();
+        int position = 0;
+        for (Map.Entry<String, String> table : TABLES.entrySet()) {
+            position = keep(h, change, position, table.getKey(), table.getValue(), Map.of("arrival", arrival));
+        }
+        h.execute("DELETE FROM arrival WHERE id = ?", arrival);
+        return new Undo.ArrivalTakenOut(change);
     }
 
     private static int keep(
@@ -133,16 +131,12 @@ public final class TakenOut {
     public void takeOut(List<ClipId> clips, List<Unreadable> files, List<Root> roots, String what) {
         jdbi.useTransaction(h -> {
             String change = UUID.randomUUID().toString();
-            int position = takeOutClips(h, change, 0, clips);
+            int position =
+                    takeOutClips(h, change, 0, clips.stream().map(ClipId::value).toList());
             for (Unreadable file : files) {
                 Root root = rootOf(h, roots, file);
-                Map<String, Object> place =
-                        Map.of("arrival", file.arrival().value(), "path", CataloguePaths.relative(root, file.file()));
-                String which = "arrival_id = :arrival AND path = :path";
-                position = keep(h, change, position, "unreadable", which, place);
-                h.createUpdate("DELETE FROM unreadable WHERE " + which)
-                        .bindMap(place)
-                        .execute();
+                position = takeOutUnreadable(
+                        h, change, position, file.arrival().value(), CataloguePaths.relative(root, file.file()));
             }
             log.write(h, what, new Undo.RowsTakenOut(change, List.of(), List.of()));
         });
@@ -168,15 +162,32 @@ public final class TakenOut {
                 .execute();
     }
 
-    private static int takeOutClips(Handle h, String change, int position, List<ClipId> clips) {
+    private static int takeOutClips(Handle h, String change, int position, List<String> clips) {
         int next = position;
-        for (ClipId clip : clips) {
-            Map<String, Object> id = Map.of("clip", clip.value());
+        for (String clip : clips) {
+            Map<String, Object> id = Map.of("clip", clip);
             next = keep(h, change, next, "clip", "id = :clip", id);
             for (String table : OF_CLIPS) {
                 next = keep(h, change, next, table, "clip_id = :clip", id);
             }
-            h.execute("DELETE FROM clip WHERE id = ?", clip.value());
+            h.execute("DELETE FROM clip WHERE id = ?", clip);
+        }
+        return next;
+    }
+
+    private static int takeOutUnreadable(Handle h, String change, int position, String arrival, String path) {
+        Map<String, Object> place = Map.of("arrival", arrival, "path", path);
+        String which = "arrival_id = :arrival AND path = :path";
+        int next = keep(h, change, position, "unreadable", which, place);
+        h.createUpdate("DELETE FROM unreadable WHERE " + which).bindMap(place).execute();
+        return next;
+    }
+
+    private static int takeOutCopies(Handle h, String change, int position, List<String> copies) {
+        int next = position;
+        for (String copy : copies) {
+            next = keep(h, change, next, "copy", "id = :id", Map.of("id", copy));
+            h.execute("DELETE FROM copy WHERE id = ?", copy);
         }
         return next;
     }
@@ -187,7 +198,7 @@ public final class TakenOut {
     public void becomeCopies(List<ClipId> clips, List<WorkingCopy> copies, List<Root> roots, String what) {
         jdbi.useTransaction(h -> {
             String change = UUID.randomUUID().toString();
-            takeOutClips(h, change, 0, clips);
+            takeOutClips(h, change, 0, clips.stream().map(ClipId::value).toList());
             for (WorkingCopy copy : copies) {
                 CopyStore.insert(h, copy, CataloguePaths.root(roots, copy.rootId()));
             }
@@ -205,11 +216,7 @@ public final class TakenOut {
     public void becomeFootage(List<WorkingCopy> copies, List<Clip> clips, Root root, String what) {
         jdbi.useTransaction(h -> {
             String change = UUID.randomUUID().toString();
-            int position = 0;
-            for (WorkingCopy copy : copies) {
-                position = keep(h, change, position, "copy", "id = :id", Map.of("id", copy.id()));
-                h.execute("DELETE FROM copy WHERE id = ?", copy.id());
-            }
+            takeOutCopies(h, change, 0, copies.stream().map(WorkingCopy::id).toList());
             ClipStore.insert(h, clips, root);
             log.write(
                     h,
@@ -221,28 +228,78 @@ public final class TakenOut {
         });
     }
 
-    static void takeBack(Handle h, Undo.RowsTakenOut undo) {
-        undo.copies().forEach(copy -> h.execute("DELETE FROM copy WHERE id = ?", copy));
-        undo.clips().forEach(clip -> h.execute("DELETE FROM clip WHERE id = ?", clip));
-        putBack(h, undo.change());
+    static Undo takeBack(Handle h, Undo.ArrivalAdded undo) {
+        return takeOut(h, undo.arrivalId());
     }
 
     /// @throws InputRefused when the arrival's folder came in again meanwhile
-    static void takeBack(Handle h, Undo.ArrivalTakenOut undo) {
-        putBack(h, undo.change());
+    static Undo takeBack(Handle h, Undo.ArrivalTakenOut undo) {
+        return putBack(h, undo.change()).stream()
+                .filter(row -> row.table.equals("arrival"))
+                .map(row -> new Undo.ArrivalAdded(row.text("id")))
+                .findFirst()
+                .orElseThrow(() -> new IllegalStateException("the catalogue does not hold what was taken out"));
     }
 
-    static void putBack(Handle h, String change) {
+    static Undo takeBack(Handle h, Undo.RowsTakenOut undo) {
+        String change = UUID.randomUUID().toString();
+        int position = takeOutCopies(h, change, 0, undo.copies());
+        takeOutClips(h, change, position, undo.clips());
+        List<Row> back = putBack(h, undo.change());
+        List<String> clips = ids(back, "clip");
+        var own = new HashSet<>(clips);
+        return new Undo.RowsPutBack(
+                change,
+                clips,
+                back.stream()
+                        .filter(row -> row.table.equals("unreadable"))
+                        .map(row -> List.of(row.text("arrival_id"), row.text("path")))
+                        .toList(),
+                back.stream()
+                        .filter(row -> row.table.equals("copy") && !own.contains(row.text("clip_id")))
+                        .map(row -> row.text("id"))
+                        .toList());
+    }
+
+    static Undo takeBack(Handle h, Undo.RowsPutBack undo) {
+        String change = UUID.randomUUID().toString();
+        int position = takeOutClips(h, change, 0, undo.clips());
+        position = takeOutCopies(h, change, position, undo.copies());
+        for (List<String> file : undo.files()) {
+            position = takeOutUnreadable(h, change, position, file.getFirst(), file.getLast());
+        }
+        List<Row> back = putBack(h, undo.change());
+        return new Undo.RowsTakenOut(change, ids(back, "copy"), ids(back, "clip"));
+    }
+
+    private static List<String> ids(List<Row> rows, String table) {
+        return rows.stream()
+                .filter(row -> row.table.equals(table))
+                .map(row -> row.text("id"))
+                .toList();
+    }
+
+    /// @param values columns by their names
+    record Row(String table, Map<String, Object> values) {
+        String text(String column) {
+            return String.valueOf(values.get(column));
+        }
+    }
+
+    /// @return what was kept
+    static List<Row> putBack(Handle h, String change) {
         var rows = new Rows(h);
         List<Kept> kept = h.createQuery("SELECT of_table, columns FROM taken_out WHERE change = ? ORDER BY position")
                 .bind(0, change)
                 .map((row, _) -> new Kept(row.getString(1), row.getString(2)))
                 .list();
+        var back = new ArrayList<Row>();
         for (Kept row : kept) {
             if (!TABLES.containsKey(row.table)) {
                 throw new IllegalStateException("the catalogue holds a row of no table of its own: " + row.table);
             }
             Map<String, Object> values = row.values(rows.columns(row.table));
+            back.add(new Row(row.table, values));
             if (row.table.equals("arrival")) {
                 refuseKnown(h, values);
             }
@@ -251,6 +308,7 @@ public final class TakenOut {
             }
         }
         h.execute("DELETE FROM taken_out WHERE change = ?", change);
+        return back;
     }
 
     /// Whether a copy was put into the queue again meanwhile.

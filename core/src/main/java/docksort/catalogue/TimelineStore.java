@@ -39,15 +39,19 @@ public final class TimelineStore {
     /// Puts other pins in the place of all there are.
     public void pin(List<Pin> pins, String what) {
         jdbi.useTransaction(h -> {
-            List<List<String>> before = pins(h).stream()
-                    .map(pin -> List.of(
-                            pin.clip().value(),
-                            pin.frames().map(FrameRange::toString).orElse(""),
-                            pin.order()))
-                    .toList();
+            Undo before = pinned(h);
             replace(h, pins);
-            log.write(h, what, new Undo.PinsSet(before));
+            log.write(h, what, before);
         });
+    }
+
+    private static Undo pinned(Handle h) {
+        return new Undo.PinsSet(pins(h).stream()
+                .map(pin -> List.of(
+                        pin.clip().value(),
+                        pin.frames().map(FrameRange::toString).orElse(""),
+                        pin.order()))
+                .toList());
     }
 
     private static void replace(Handle h, List<Pin> pins) {
@@ -60,12 +64,14 @@ public final class TimelineStore {
                 pin.order()));
     }
 
-    static void takeBack(Handle h, Undo.PinsSet set) {
+    static Undo takeBack(Handle h, Undo.PinsSet set) {
+        Undo now = pinned(h);
         replace(
                 h,
                 set.before().stream()
                         .map(row -> new Pin(new ClipId(row.get(0)), FrameRange.parse(row.get(1)), row.get(2)))
                         .toList());
+        return now;
     }
 
     /// Which recordings somebody said mentions mean, by the mention's key.
@@ -80,22 +86,30 @@ public final class TimelineStore {
     /// Keeps that a mention means a recording.
     public void say(String mention, ClipId clip, String what) {
         jdbi.useTransaction(h -> {
-            String before = h.createQuery("SELECT clip_id FROM said WHERE mention = ?")
-                    .bind(0, mention)
-                    .mapTo(String.class)
-                    .findOne()
-                    .orElse("");
+            Undo before = said(h, mention);
             h.execute("INSERT OR REPLACE INTO said (mention, clip_id) VALUES (?, ?)", mention, clip.value());
-            log.write(h, what, new Undo.Said(mention, before));
+            log.write(h, what, before);
         });
     }
 
-    static void takeBack(Handle h, Undo.Said said) {
+    private static Undo said(Handle h, String mention) {
+        return new Undo.Said(
+                mention,
+                h.createQuery("SELECT clip_id FROM said WHERE mention = ?")
+                        .bind(0, mention)
+                        .mapTo(String.class)
+                        .findOne()
+                        .orElse(""));
+    }
+
+    static Undo takeBack(Handle h, Undo.Said said) {
+        Undo now = said(h, said.mention());
         if (said.before().isEmpty()) {
             h.execute("DELETE FROM said WHERE mention = ?", said.mention());
         } else {
-            h.execute("UPDATE said SET clip_id = ? WHERE mention = ?", said.before(), said.mention());
+            h.execute("INSERT OR REPLACE INTO said (mention, clip_id) VALUES (?, ?)", said.mention(), said.before());
         }
+        return now;
     }
 
     /// What cuts counted on, by clip.

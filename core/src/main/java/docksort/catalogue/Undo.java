@@ -5,13 +5,14 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
 import java.util.Map;
 
-/// What takes a change back.
+/// What takes a change back. Taking it back gives what does it again, which is one of these too.
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes({
     @JsonSubTypes.Type(value = Undo.Choices.class, name = "choices"),
     @JsonSubTypes.Type(value = Undo.ArrivalAdded.class, name = "arrival"),
     @JsonSubTypes.Type(value = Undo.ArrivalTakenOut.class, name = "arrival-taken-out"),
     @JsonSubTypes.Type(value = Undo.RowsTakenOut.class, name = "rows-taken-out"),
+    @JsonSubTypes.Type(value = Undo.RowsPutBack.class, name = "rows-put-back"),
     @JsonSubTypes.Type(value = Undo.AsideChanged.class, name = "aside"),
     @JsonSubTypes.Type(value = Undo.ReadAt.class, name = "rate"),
     @JsonSubTypes.Type(value = Undo.DescribedAs.class, name = "described"),
@@ -53,6 +54,13 @@ public sealed interface Undo {
     /// @param copies ids of copies that came in their place
     /// @param clips ids of clips that came in their place
     record RowsTakenOut(String change, List<String> copies, List<String> clips) implements Undo {}
+
+    /// Rows that had gone out and came back.
+    ///
+    /// @param change what the rows are kept under that had come in their place
+    /// @param files arrival and path of each file that cannot be read
+    record RowsPutBack(String change, List<String> clips, List<List<String>> files, List<String> copies)
+            implements Undo {}
 
     /// Clips, and files that cannot be read, that were put aside or brought back.
     ///

@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Supplier;
 
 /// A project: one folder with its catalogue, and a room for each step of the job. What blocks while it
@@ -265,13 +266,27 @@ public final class Project implements AutoCloseable {
     }
 
     public Optional<String> undo() {
-        Optional<Undo> next = catalogue.activity().nextUndo();
-        next.ifPresent(timelineFiles::beforeUndo);
+        return turn(catalogue.activity().nextUndo(), catalogue.activity()::undo);
+    }
+
+    /// What [#redo] would do again.
+    public Optional<String> whatRedoDoesAgain() {
+        return catalogue.activity().whatRedoDoesAgain();
+    }
+
+    /// Does again what was taken back last, unless something else was changed since.
+    public Optional<String> redo() {
+        return turn(catalogue.activity().nextRedo(), catalogue.activity()::redo);
+    }
+
+    /// Files first, then the catalogue.
+    private Optional<String> turn(Optional<Undo> next, Function<Optional<Undo>, Optional<String>> catalogued) {
+        Optional<Undo> ofFile = next.flatMap(timelineFiles::beforeUndo);
         Optional<Renames> renamed = next.flatMap(renaming::beforeUndo);
-        Optional<String> undone = catalogue.activity().undo();
+        Optional<String> turned = catalogued.apply(ofFile);
         renamed.ifPresent(Renames::done);
-        undone.ifPresent(_ -> stocktaking.refresh());
-        return undone;
+        turned.ifPresent(_ -> stocktaking.refresh());
+        return turned;
     }
 
     public void log(String what) {

@@ -8,15 +8,17 @@ import docksort.catalogue.WorkingCopy;
 import docksort.dispatch.Addressing;
 import docksort.dispatch.Conform;
 import docksort.dispatch.DepartureCheck;
+import docksort.dispatch.PinnedUse;
 import docksort.dispatch.Switching;
-import docksort.media.FrameRange;
 import docksort.stock.ServingOrder;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /// What serves each clip: switching a timeline, and pins.
 public final class Serving {
@@ -57,17 +59,24 @@ public final class Serving {
         return catalogue.timelines().pins();
     }
 
-    /// Pins a clip, or the use of some of its frames, to an order.
+    /// Pins clips, or uses of some of their frames, to an order, as one change.
     ///
-    /// @param frames empty for all of the clip
-    /// @param order empty to take the pin away
-    public void pin(Clip clip, Optional<FrameRange> frames, Optional<ServingOrder> order) {
+    /// @param order empty to take the pins away
+    public void pin(List<PinnedUse> uses, Optional<ServingOrder> order) {
+        Set<PinnedUse> each = new LinkedHashSet<>(uses);
+        if (each.isEmpty()) {
+            return;
+        }
         var pins = new ArrayList<>(pins());
-        pins.removeIf(pin -> pin.clip().equals(clip.id()) && pin.frames().equals(frames));
-        order.ifPresent(to -> pins.add(new Pin(clip.id(), frames, to.id())));
-        String what = clip.name() + frames.map(range -> ", " + range.inWords()).orElse("");
+        pins.removeIf(pin -> each.stream().anyMatch(use -> use.isOf(pin)));
+        order.ifPresent(to -> each.forEach(use -> pins.add(new Pin(use.clip().id(), use.frames(), to.id()))));
+        boolean one = each.size() == 1;
+        String what = one ? each.iterator().next().inWords() : each.size() + " uses";
         catalogue
                 .timelines()
-                .pin(pins, order.map(to -> what + " is pinned to " + to.label()).orElse("Took the pin from " + what));
+                .pin(
+                        pins,
+                        order.map(to -> what + (one ? " is" : " are") + " pinned to " + to.label())
+                                .orElse((one ? "Took the pin from " : "Took the pins from ") + what));
     }
 }

@@ -70,8 +70,9 @@ public final class TimelineFiles {
 
     /// Puts a timeline's file back before its undo is noted.
     ///
+    /// @return what puts it back to what it is now
     /// @throws InputRefused when another program has changed the file since
-    void beforeUndo(Undo undo) {
+    Optional<Undo> beforeUndo(Undo undo) {
         if (undo instanceof Undo.TimelineReplaced(var file, var kept, var written)) {
             Path target = Path.of(file);
             if (!sum(target).equals(written)) {
@@ -81,8 +82,11 @@ public final class TimelineFiles {
                         "It is as it was. What it was before is kept in " + kept + ".",
                         "Copy that file where it is needed."));
             }
+            Optional<Path> now = keep(target);
             Documents.replace(target, Documents.read(Path.of(kept)));
+            return now.map(copy -> new Undo.TimelineReplaced(file, copy.toString(), sum(target)));
         }
+        return Optional.empty();
     }
 
     private static String sum(Path file) {

@@ -13,6 +13,7 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HexFormat;
+import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
@@ -47,7 +48,7 @@ class CatalogueTest {
                 assertThat(last.what()).isEqualTo("second");
                 assertThat(last.at()).isEqualTo("2026-03-01T02:00:00Z");
             });
-            assertThat(again.activity().undo()).isEmpty();
+            assertThat(again.activity().undo(Optional.empty())).isEmpty();
         }
     }
 

@@ -10,6 +10,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.InstantSource;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -48,7 +49,7 @@ class ForeignCatalogueTest {
     void onlyColumnsThatATableHasGetIntoAStatement(String made) throws Exception {
         written("INSERT INTO setting (name, value) VALUES ('serving', 'light')", undo(made));
         try (Catalogue catalogue = open()) {
-            assertThatThrownBy(catalogue.activity()::undo)
+            assertThatThrownBy(() -> catalogue.activity().undo(Optional.empty()))
                     .isInstanceOf(IllegalStateException.class)
                     .hasMessageContaining("columns that");
             assertThat(catalogue.settings().get("serving")).contains("light");
@@ -62,7 +63,8 @@ class ForeignCatalogueTest {
                 "INSERT INTO taken_out VALUES ('x', 0, 'setting', '{\"name\":\"serving\",\"value\":\"full\"}')",
                 undo("{\"kind\":\"arrival-taken-out\",\"change\":\"x\"}"));
         try (Catalogue catalogue = open()) {
-            assertThatThrownBy(catalogue.activity()::undo).isInstanceOf(IllegalStateException.class);
+            assertThatThrownBy(() -> catalogue.activity().undo(Optional.empty()))
+                    .isInstanceOf(IllegalStateException.class);
             assertThat(catalogue.settings().get("serving")).isEmpty();
         }
     }

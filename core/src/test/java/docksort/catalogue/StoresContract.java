@@ -1,6 +1,7 @@
 package docksort.catalogue;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import docksort.Clips;
 import docksort.arrival.Arrival;
@@ -163,9 +164,9 @@ abstract class StoresContract {
     }
 
     /// Whatever is done, in whatever order: each undo leads to what was seen before the step that it takes
-    /// back.
+    /// back, each redo to what was seen after it, and undo leads back from there too.
     @Property(tries = 25)
-    void undoLeadsBackStepByStep(
+    void undoLeadsBackStepByStepAndRedoForward(
             @ForAll @Size(min = 1, max = 24) @UniqueElements List<@IntRange(max = 999_999) Integer> seeds) {
         try (Catalogue catalogue = open("undo-" + seeds.hashCode() + "-" + System.nanoTime())) {
             fill(catalogue);
@@ -180,10 +181,42 @@ abstract class StoresContract {
                     throw new AssertionError("something was changed that cannot be taken back, by seed " + seed);
                 }
             }
-            while (!seen.isEmpty()) {
-                assertThat(catalogue.activity().undo()).isPresent();
-                assertThat(Seen.of(catalogue)).isEqualTo(seen.pop());
+            Deque<Seen> again = new ArrayDeque<>();
+            for (Seen before : seen) {
+                again.push(Seen.of(catalogue));
+                assertThat(catalogue.activity().undo(Optional.empty())).isPresent();
+                assertThat(Seen.of(catalogue)).isEqualTo(before);
             }
+            assertThat(catalogue.activity().whatUndoTakesBack()).isEmpty();
+            for (Seen after : again) {
+                assertThat(catalogue.activity().redo(Optional.empty())).isPresent();
+                assertThat(Seen.of(catalogue)).isEqualTo(after);
+            }
+            assertThat(catalogue.activity().redo(Optional.empty())).isEmpty();
+            for (Seen before : seen) {
+                assertThat(catalogue.activity().undo(Optional.empty())).isPresent();
+                assertThat(Seen.of(catalogue)).isEqualTo(before);
+            }
+        }
+    }
+
+    @Example
+    void whatWasTakenBackIsNotDoneAgainAfterAnotherChange() {
+        try (Catalogue catalogue = open("branch")) {
+            catalogue.settings().change("limits", "1", "one");
+            catalogue.settings().change("limits", "2", "two");
+            assertThat(catalogue.activity().undo(Optional.empty())).contains("two");
+            assertThat(catalogue.activity().whatRedoDoesAgain()).contains("two");
+            catalogue.settings().change("limits", "3", "three");
+            assertThat(catalogue.activity().redo(Optional.empty())).isEmpty();
+            assertThat(catalogue.settings().get("limits")).contains("3");
+            assertThat(catalogue.activity().latest(4))
+                    .extracting(Activity::what, Activity::back)
+                    .containsExactly(
+                            tuple("three", Activity.Back.POSSIBLE),
+                            tuple("Took back: two", Activity.Back.NEVER),
+                            tuple("two", Activity.Back.TAKEN),
+                            tuple("one", Activity.Back.POSSIBLE));
         }
     }
 
@@ -378,7 +411,7 @@ abstract class StoresContract {
             Clip clip = other.clips().all().getFirst();
             other.choices().choose(List.of(clip.id()), Optional.of(List.of("r")), "chosen there");
             assertThat(one.choices().all()).containsEntry(clip.id(), List.of("r"));
-            assertThat(one.activity().undo()).contains("chosen there");
+            assertThat(one.activity().undo(Optional.empty())).contains("chosen there");
             assertThat(other.choices().all()).isEmpty();
         }
     }

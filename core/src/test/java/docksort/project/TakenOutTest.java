@@ -11,6 +11,7 @@ import docksort.arrival.ScanListener;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.TakenOut;
 import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.PinnedUse;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.files.ExclusiveLock;
@@ -131,7 +132,10 @@ class TakenOutTest {
         project.plans().choose(List.of(clip), Optional.of(List.of(full())));
         project.queue().enqueue(project.plans().loadSheet());
         project.plans().use(Map.of(clip.id(), List.of(new FrameRange(3, 9))), 0);
-        project.serving().pin(clip, Optional.of(new FrameRange(3, 9)), Optional.of(ServingOrder.ORIGINALS));
+        project.serving()
+                .pin(
+                        List.of(new PinnedUse(clip, Optional.of(new FrameRange(3, 9)))),
+                        Optional.of(ServingOrder.ORIGINALS));
         Map<String, List<String>> before = everything();
         assertThat(before.get("clip")).hasSize(3);
         assertThat(before.get("unreadable")).hasSize(1);
@@ -195,6 +199,11 @@ class TakenOutTest {
 
         project.undo();
         assertThat(everything()).isEqualTo(before);
+        assertThat(project.redo()).as("with what leaves the queue").isPresent();
+        assertThat(project.queue().size()).isEqualTo(2);
+        assertThat(project.puttingAside().clips()).containsExactly(clip.id());
+        project.undo();
+        assertThat(everything()).isEqualTo(before);
         project.puttingAside().put(arrival("CARD A"));
         assertThat(project.plans().loadSheet().sorted()).hasSize(1);
         project.puttingAside().bringBack(List.of(clip), broken);
@@ -249,6 +258,11 @@ class TakenOutTest {
         assertThat(looked.gone()).isEmpty();
         assertThat(everything()).isEqualTo(before);
 
+        project.undo();
+        assertThat(card.resolve("Small/K0042_P.mov")).exists();
+        assertThat(project.redo()).isPresent();
+        assertThat(card.resolve("Small/K0042_light.mov")).exists();
+        assertThat(everything()).isEqualTo(before);
         project.undo();
         assertThat(card.resolve("Small/K0042_P.mov")).exists();
         looked = project.arrivals()

@@ -522,6 +522,7 @@ class DemoDispatchTest {
             TimelineDocument document = project.timelines().open(file);
             project.serving().switchTo(conform(document), ServingOrder.LIGHT_FIRST);
             project.timelineFiles().save(document, file);
+            byte[] saved = Files.readAllBytes(file);
             assertThat(file).content().contains("_light.mov");
             project.close();
             project = Project.open(folder.resolve("project"), engine, InstantSource.system());
@@ -533,6 +534,10 @@ class DemoDispatchTest {
                         .hasMessageContaining("it was changed or moved since it was saved");
                 assertThat(file).hasBinaryContent(changed);
             } else {
+                assertThat(project.undo()).contains("Saved kept.otio");
+                assertThat(file).hasBinaryContent(before);
+                assertThat(project.redo()).contains("Saved kept.otio");
+                assertThat(file).hasBinaryContent(saved);
                 assertThat(project.undo()).contains("Saved kept.otio");
                 assertThat(file).hasBinaryContent(before);
             }

@@ -70,6 +70,7 @@ public final class DockSortApp extends Application {
             leave(stage, Platform::exit);
         });
         var window = new Window(opened.workshop);
+        window.showFilesWith(this::showInFolder);
         stage.setScene(window.scene());
         Optional<Path> unattended = options.unattended();
         if (unattended.isPresent()) {
@@ -82,6 +83,26 @@ public final class DockSortApp extends Application {
         window.offer(new Door(stage), absolute);
         remember(window, stage);
         window.take(opened.toTake);
+    }
+
+    /// With what the system shows folders with. It is asked beside the window: it may take its time.
+    private void showInFolder(Path file) {
+        Thread.ofVirtual().name("show in folder").start(() -> {
+            Path folder = file.toAbsolutePath().getParent();
+            try {
+                if (folder == null || !Files.isDirectory(folder)) {
+                    throw new IOException("the folder is not there");
+                }
+                getHostServices().showDocument(folder.toUri().toString());
+            } catch (IOException | RuntimeException e) {
+                workshop.ifPresent(open -> open.troubles()
+                        .show(new Problem(
+                                file + " was not shown in its folder",
+                                String.valueOf(e.getMessage()),
+                                "Nothing was changed.",
+                                "Copy its path, and open the folder by hand.")));
+            }
+        });
     }
 
     private void remember(Window window, Stage stage) {

@@ -117,7 +117,7 @@ public final class Shown implements Views {
                 limits,
                 List.of(),
                 List.of(),
-                Optional.empty(),
+                ProjectView.Turns.NONE,
                 insight);
         view.set(Optional.of(shown));
         takers.forEach(taker -> taker.accept(shown));

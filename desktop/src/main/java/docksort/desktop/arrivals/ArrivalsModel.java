@@ -4,6 +4,7 @@ import docksort.arrival.Arrival;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Whereabouts;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
@@ -20,12 +21,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -195,11 +194,11 @@ public final class ArrivalsModel {
     }
 
     private void show() {
-        String words = filter.get().strip().toLowerCase(Locale.ROOT);
+        Filter.Words words = Filter.words(filter.get());
         List<ClipRow> wanted = (scope.get().equals(ASIDE) ? aside : all)
                 .stream()
                         .filter(this::isInScope)
-                        .filter(row -> matches(row, words))
+                        .filter(row -> words.areNone() || words.areInLower(row.words()))
                         .toList();
         if (!wanted.equals(rows)) {
             changing.set(true);
@@ -223,11 +222,6 @@ public final class ArrivalsModel {
                         ? isOnVolume(row, key.substring("volume ".length()))
                         : key.equals("arrival " + row.arrivalId());
         };
-    }
-
-    /// Every word must occur somewhere in the row's name or facts.
-    private static boolean matches(ClipRow row, String words) {
-        return words.isEmpty() || Stream.of(words.split("\\s+")).allMatch(row.words()::contains);
     }
 
     private String summarise(ProjectView view) {

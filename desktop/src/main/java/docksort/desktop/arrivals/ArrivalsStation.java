@@ -4,6 +4,8 @@ import docksort.arrival.Arrival;
 import docksort.desktop.parts.ColumnMenu;
 import docksort.desktop.parts.ColumnSets;
 import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.FileName;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
@@ -45,7 +47,7 @@ public final class ArrivalsStation implements Station {
     private final Thumbnails thumbnails;
     private final ScopeList scope = new ScopeList();
     private final TableView<ClipRow> table = new TableView<>();
-    private final TextField filter = new TextField();
+    private final TextField filter = Filter.field("arrivals-filter", "clips by name or fact");
     private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
     private final Node bar;
@@ -140,11 +142,6 @@ public final class ArrivalsStation implements Station {
     }
 
     private Node bar() {
-        filter.setId("arrivals-filter");
-        filter.setPromptText("/ filter by name or fact");
-        filter.setPrefWidth(210);
-        filter.setMinWidth(120);
-        filter.setAccessibleText("Filter clips by name or fact");
         model.filter().bind(filter.textProperty());
         var summary = new Label();
         summary.getStyleClass().add("quiet");
@@ -187,6 +184,7 @@ public final class ArrivalsStation implements Station {
         explain("Rate", "Frames a second; ≠ marks what is not as in the project's timeline");
         explain("Plays at", "Decode speed measured on this machine over the clip's rate; below 1 it stutters");
         explain("Differs in", "What is not as in the project's timeline");
+        FileName.of(table, row -> List.of(row.path()), List.of());
         table.setPlaceholder(placeholder());
         model.rows().addListener((ListChangeListener<ClipRow>) _ -> table.setPlaceholder(placeholder()));
         // Model keys are sorted, not cells: the built-in sort looks up every cell again for each comparison.

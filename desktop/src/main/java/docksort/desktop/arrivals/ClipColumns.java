@@ -1,6 +1,7 @@
 package docksort.desktop.arrivals;
 
 import docksort.arrival.Arrival;
+import docksort.desktop.parts.ClipPicture;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Thumbnails;
@@ -14,7 +15,6 @@ import java.util.function.Function;
 import java.util.function.ToLongFunction;
 import javafx.scene.Node;
 import javafx.scene.control.TableColumn;
-import javafx.scene.image.ImageView;
 import javafx.scene.layout.StackPane;
 
 /// Columns of the list of clips.
@@ -30,8 +30,11 @@ final class ClipColumns {
     List<TableColumn<ClipRow, ?>> columns() {
         // What tells clips apart stands first, so that it is seen beside scope and docket.
         return List.of(
-                Parts.drawn("", 56, ClipRow::name, this::thumbnail),
-                Parts.text("Clip", 120, ClipRow::name, "mono"),
+                ClipPicture.column(
+                        thumbnails,
+                        row -> row instanceof ClipRow.Known known ? Optional.of(known.clip()) : Optional.empty(),
+                        ClipRow::name),
+                Parts.text("Clip", 120, this::name, "mono"),
                 Parts.<ClipRow>drawn(
                         "Strain", 112, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
                 fact("Codec", 118, ClipRow.Known::codec),
@@ -104,6 +107,16 @@ final class ClipColumns {
         return column;
     }
 
+    private String name(ClipRow row) {
+        return row instanceof ClipRow.Known known
+                ? workshop.views()
+                        .view()
+                        .get()
+                        .map(view -> view.insight().names().of(known.clip()))
+                        .orElse(row.name())
+                : row.name();
+    }
+
     private String arrival(ClipRow row) {
         return workshop.views()
                 .view()
@@ -140,28 +153,6 @@ final class ClipColumns {
                 width,
                 row -> row instanceof ClipRow.Known known ? value.applyAsLong(known) : -1,
                 row -> row instanceof ClipRow.Known known ? words.apply(known) : "–");
-    }
-
-    private Node thumbnail(ClipRow row) {
-        var frame = new StackPane();
-        frame.getStyleClass().add("thumb");
-        frame.setMinSize(46, 26);
-        frame.setMaxSize(46, 26);
-        if (!(row instanceof ClipRow.Known known) || !known.clip().facts().isDecodable()) {
-            boolean sound = row instanceof ClipRow.Known known
-                    && known.clip().facts().findings().outOfReach().isEmpty();
-            frame.getChildren().setAll(sound ? Mark.dash() : Mark.cross("stop"));
-            frame.setAccessibleText(sound ? "sound alone" : "no picture can be shown");
-        } else {
-            thumbnails.of(known.clip(), image -> {
-                var view = new ImageView(image);
-                view.setPreserveRatio(true);
-                view.setFitWidth(46);
-                view.setFitHeight(26);
-                frame.getChildren().setAll(view);
-            });
-        }
-        return frame;
     }
 
     static Node verdict(ClipRow row) {

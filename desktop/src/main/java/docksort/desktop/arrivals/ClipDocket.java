@@ -2,6 +2,8 @@ package docksort.desktop.arrivals;
 
 import docksort.arrival.Clip;
 import docksort.arrival.Unreadable;
+import docksort.desktop.parts.ClipPicture;
+import docksort.desktop.parts.FileName;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.workshop.Insight;
@@ -127,7 +129,7 @@ final class ClipDocket {
                 Parts.wrapped("Cannot be read: " + row.file().problem().why() + "."),
                 Parts.wrapped(row.file().problem().untouched(), "quiet"),
                 Parts.wrapped(row.file().problem().next(), "remedy"),
-                Parts.wrapped(row.file().file().toString(), "mono"),
+                FileName.of(row.file().file()),
                 Parts.section("Out again"),
                 out(List.of(), List.of(row.file()), row.isAside()));
     }
@@ -169,7 +171,7 @@ final class ClipDocket {
                         "Volume",
                         ArrivalsModel.shortName(on.volume().name()) + ", "
                                 + on.volume().kind())));
-        page.add(Parts.fact("File", row.clip().source().head().toString()));
+        page.add(FileName.of(row.clip().source().head()));
         if (row.clip().source().files().size() > 1) {
             page.add(Parts.fact(
                     "Files", Integer.toString(row.clip().source().files().size())));
@@ -272,7 +274,7 @@ final class ClipDocket {
         view.setPreserveRatio(true);
         view.setFitWidth(WIDTH);
         view.setFitHeight(160);
-        frame.getChildren().setAll(view);
+        frame.getChildren().setAll(ClipPicture.backed(row.clip(), view));
         thumbnails.of(row.clip(), view::setImage);
         frame.setOnMouseMoved(event -> {
             int place = (int) Math.clamp(

@@ -1,5 +1,8 @@
 package docksort.desktop.dispatch;
 
+import docksort.arrival.Clip;
+import docksort.arrival.ClipNames;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
@@ -7,7 +10,6 @@ import docksort.desktop.workshop.TimelineView;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Predicate;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -29,6 +31,7 @@ public final class DispatchModel {
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no timeline open");
     private Optional<TimelineView> timeline = Optional.empty();
+    private ClipNames names = ClipNames.NONE;
 
     /// @param shown the open timeline
     public DispatchModel(ObservableValue<Optional<TimelineView>> shown) {
@@ -82,7 +85,7 @@ public final class DispatchModel {
     }
 
     private void show() {
-        String wanted = filter.get().strip().toLowerCase(Locale.ROOT);
+        Filter.Words wanted = Filter.words(filter.get());
         Rows.bring(
                 rows,
                 all().stream()
@@ -96,20 +99,38 @@ public final class DispatchModel {
                             case "none" -> event.standing() instanceof Standing.WithoutMedia;
                             default -> true;
                         })
-                        .filter(event -> wanted.isEmpty() || text(event).contains(wanted))
+                        .filter(event -> wanted.areNone() || wanted.areIn(text(event)))
                         .toList());
     }
 
-    private static String text(ConformedEvent event) {
+    private String text(ConformedEvent event) {
         return String.join(
-                        " ",
-                        event.event().track(),
-                        event.event().name(),
-                        event.clip().map(clip -> clip.name()).orElse(""),
-                        event.event().media().address(),
-                        event.standing().label(),
-                        event.inWords())
-                .toLowerCase(Locale.ROOT);
+                " ",
+                event.event().track(),
+                event.event().name(),
+                event.clip().map(names::of).orElse(""),
+                event.event().media().address(),
+                event.standing().label(),
+                event.inWords());
+    }
+
+    /// Which clips have the names of others, too.
+    void take(ClipNames now) {
+        if (!now.equals(names)) {
+            names = now;
+            show();
+        }
+    }
+
+    /// The event's name, with the arrival of its recording where another has the same name.
+    String name(ConformedEvent event) {
+        return event.clip()
+                .map(clip -> names.of(clip.id(), event.event().name()))
+                .orElse(event.event().name());
+    }
+
+    String name(Clip clip) {
+        return names.of(clip);
     }
 
     public ObservableList<ConformedEvent> rows() {

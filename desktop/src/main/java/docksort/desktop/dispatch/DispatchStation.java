@@ -3,17 +3,22 @@ package docksort.desktop.dispatch;
 import docksort.catalogue.Pin;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.pair.PairPage;
+import docksort.desktop.parts.ClipPicture;
 import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.FileName;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
 import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.TaskPage;
+import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.TimelineView;
 import docksort.desktop.workshop.Workshop;
 import docksort.dispatch.ConformedEvent;
+import docksort.dispatch.PinnedUse;
 import docksort.dispatch.Standing;
 import docksort.media.FrameRange;
 import docksort.stock.ServingOrder;
@@ -24,15 +29,20 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
+import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
 import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.BorderPane;
@@ -51,14 +61,16 @@ public final class DispatchStation implements Station {
     private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
     private final Label title = Parts.label("", "strong");
-    private final TextField filter = new TextField();
+    private final TextField filter = Filter.field("dispatch-filter", "events");
+    private final Thumbnails thumbnails;
     private final HBox orders = new HBox();
     private List<Pin> shownPins = List.of();
     private final Node bar;
 
     /// @param bring shows this station
-    public DispatchStation(Workshop workshop, Runnable bring) {
+    public DispatchStation(Workshop workshop, Thumbnails thumbnails, Runnable bring) {
         this.workshop = workshop;
+        this.thumbnails = thumbnails;
         this.bring = bring;
         this.model = new DispatchModel(workshop.dispatch().timeline());
         this.bar = bar();
@@ -68,18 +80,19 @@ public final class DispatchStation implements Station {
         centre.getStyleClass().add("centre");
         centre.setCenter(table());
         showList();
-        table.getSelectionModel().selectedItemProperty().subscribe(_ -> page.refresh());
+        table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<ConformedEvent>)
+                _ -> page.refresh());
         workshop.dispatch().timeline().subscribe(_ -> show());
-        workshop.views().each(_ -> show());
+        workshop.views().each(view -> {
+            model.take(view.insight().names());
+            show();
+        });
     }
 
     private Node bar() {
         Button open = Parts.button("Open timeline…", this::open);
         open.setId("open-timeline");
-        filter.setId("dispatch-filter");
-        filter.setPromptText("Filter  /");
-        filter.setAccessibleText("Filter events");
-        filter.setPrefColumnCount(9);
         orders.setId("orders");
         var serve = new HBox(8, Parts.label("Serve", "quiet"), orders);
         serve.setAlignment(Pos.CENTER_LEFT);
@@ -136,17 +149,15 @@ public final class DispatchStation implements Station {
         table.setId("dispatch-table");
         table.setAccessibleText("Events of the timeline");
         table.setItems(model.rows());
+        FileName.of(table, DispatchStation::files, List.of());
         table.setPlaceholder(empty());
         table.getColumns()
                 .addAll(List.of(
                         Parts.number("", 40, ConformedEvent::number, row -> Integer.toString(row.number())),
+                        ClipPicture.column(thumbnails, ConformedEvent::clip, row -> Integer.toString(row.number())),
                         Parts.text(
                                 "Track", 52, (ConformedEvent row) -> row.event().track()),
-                        Parts.text(
-                                "Event",
-                                124,
-                                (ConformedEvent row) -> row.event().name(),
-                                "mono"),
+                        Parts.text("Event", 124, model::name, "mono"),
                         Parts.<ConformedEvent>number(
                                 "Frames used",
                                 98,
@@ -169,6 +180,16 @@ public final class DispatchStation implements Station {
                 Parts.button("Open timeline…", this::open, "main"));
     }
 
+    /// What it leads to, as far as it is the project's.
+    private static List<Path> files(ConformedEvent event) {
+        return event
+                .copy()
+                .map(WorkingCopy::file)
+                .or(() -> event.clip().map(clip -> clip.source().head()))
+                .stream()
+                .toList();
+    }
+
     private static String fileName(ConformedEvent event) {
         String address = event.event().media().address();
         return MediaPath.readings(address).stream()
@@ -178,7 +199,12 @@ public final class DispatchStation implements Station {
     }
 
     private Node served(ConformedEvent event) {
-        String word = event.standing().label() + (model.isPinned(event) ? ", pinned" : "");
+        boolean onTrust = event.copy().filter(WorkingCopy::isOnTrust).isPresent();
+        String word =
+                event.standing().label() + (onTrust ? ", on trust" : "") + (model.isPinned(event) ? ", pinned" : "");
+        if (onTrust) {
+            return Parts.marked(Mark.look(), word, "look");
+        }
         return switch (event.standing()) {
             case Standing.OnOriginal _ -> Parts.marked(Mark.full(), word);
             case Standing.OnCopy _ -> Parts.marked(Mark.arrow("good"), word);
@@ -219,7 +245,9 @@ public final class DispatchStation implements Station {
 
     private List<Node> docket() {
         Optional<TimelineView> timeline = workshop.dispatch().timeline().get();
-        ConformedEvent chosen = table.getSelectionModel().getSelectedItem();
+        List<ConformedEvent> chosen = table.getSelectionModel().getSelectedItems().stream()
+                .filter(Objects::nonNull)
+                .toList();
         if (timeline.isEmpty()) {
             return List.of(
                     Parts.label("Dispatch", "docket-name"),
@@ -229,8 +257,10 @@ public final class DispatchStation implements Station {
                             "quiet"));
         }
         var nodes = new ArrayList<Node>(timeline(timeline.get()));
-        if (chosen != null) {
-            nodes.addAll(event(timeline.get(), chosen));
+        if (chosen.size() == 1) {
+            nodes.addAll(event(timeline.get(), chosen.getFirst()));
+        } else if (chosen.size() > 1) {
+            nodes.addAll(events(timeline.get(), chosen));
         }
         return nodes;
     }
@@ -241,7 +271,7 @@ public final class DispatchStation implements Station {
         nodes.add(served(event));
         event.clip()
                 .ifPresent(clip ->
-                        nodes.add(Parts.wrapped("Recording " + clip.name() + ": " + event.how() + ".", "quiet")));
+                        nodes.add(Parts.wrapped("Recording " + model.name(clip) + ": " + event.how() + ".", "quiet")));
         event.used()
                 .ifPresent(
                         used -> nodes.add(Parts.wrapped("It uses " + used.inWords() + " of the recording.", "quiet")));
@@ -250,11 +280,11 @@ public final class DispatchStation implements Station {
         }
         for (var candidate : event.candidates()) {
             Button pick = Parts.button(
-                    "It is " + candidate.clip().name(),
+                    "It is " + model.name(candidate.clip()),
                     () -> workshop.dispatch().say(event.event(), candidate.clip()));
             pick.setId("pick-" + candidate.clip().name());
             nodes.add(pick);
-            nodes.add(Parts.wrapped(candidate.clip().source().head().toString(), "mono"));
+            nodes.add(FileName.of(candidate.clip().source().head()));
         }
         nodes.add(Parts.wrapped(
                 event.event().media().address().isEmpty()
@@ -271,6 +301,46 @@ public final class DispatchStation implements Station {
         return nodes;
     }
 
+    private List<Node> events(TimelineView view, List<ConformedEvent> events) {
+        var nodes = new ArrayList<Node>();
+        nodes.add(Parts.section(events.size() + " events"));
+        events.stream()
+                .collect(Collectors.groupingBy(event -> event.standing().label(), TreeMap::new, Collectors.counting()))
+                .forEach((label, count) -> nodes.add(Parts.fact(label, count.toString())));
+        List<PinnedUse> uses = events.stream()
+                .filter(event -> event.used().isPresent())
+                .flatMap(event -> event.clip().stream().map(clip -> new PinnedUse(clip, event.used())))
+                .distinct()
+                .toList();
+        List<PinnedUse> clips = events.stream()
+                .flatMap(event -> event.clip().stream())
+                .distinct()
+                .map(clip -> new PinnedUse(clip, Optional.empty()))
+                .toList();
+        List<PinnedUse> pinned = events.stream()
+                .flatMap(event -> view.pinOf(event).stream()
+                        .map(pin -> new PinnedUse(event.clip().orElseThrow(), pin.frames())))
+                .distinct()
+                .toList();
+        if (clips.isEmpty()) {
+            nodes.add(Parts.wrapped("None of them has a recording that is known for certain.", "quiet"));
+            return nodes;
+        }
+        nodes.add(Parts.wrapped(
+                "Pin what serves them, whatever the order says. Originals for finishing are not turned by a pin.",
+                "quiet"));
+        nodes.add(pinLine("these uses", "pin-uses-", Optional.empty(), uses));
+        nodes.add(pinLine("their clips", "pin-clips-", Optional.empty(), clips));
+        if (!pinned.isEmpty()) {
+            Button away = Parts.button(
+                    pinned.size() == 1 ? "Take the pin away" : "Take " + pinned.size() + " pins away",
+                    () -> workshop.dispatch().pin(pinned, Optional.empty()));
+            away.setId("pins-away");
+            nodes.add(away);
+        }
+        return nodes;
+    }
+
     private List<Node> pins(TimelineView view, ConformedEvent event) {
         var clip = event.clip().orElseThrow();
         Optional<FrameRange> frames = view.pinOf(event).map(pin -> pin.frames()).orElse(event.used());
@@ -278,30 +348,38 @@ public final class DispatchStation implements Station {
         nodes.add(Parts.wrapped(
                 "Pin what serves it, whatever the order says. Originals for finishing are not turned by a pin.",
                 "quiet"));
-        nodes.add(pinLine("this use", "pin-use-", view, event, frames.isPresent() ? frames : event.used()));
-        nodes.add(pinLine("the clip", "pin-clip-", view, event, Optional.empty()));
+        Optional<FrameRange> use = frames.isPresent() ? frames : event.used();
+        nodes.add(pinLine("this use", "pin-use-", pinned(view, event, use), List.of(new PinnedUse(clip, use))));
+        nodes.add(pinLine(
+                "the clip",
+                "pin-clip-",
+                pinned(view, event, Optional.empty()),
+                List.of(new PinnedUse(clip, Optional.empty()))));
         if (view.pinOf(event).isPresent()) {
             Button away = Parts.button(
                     "Take the pin away",
                     () -> workshop.dispatch()
-                            .pin(clip, view.pinOf(event).orElseThrow().frames(), Optional.empty()));
+                            .pin(
+                                    List.of(new PinnedUse(
+                                            clip,
+                                            view.pinOf(event).orElseThrow().frames())),
+                                    Optional.empty()));
             away.setId("pin-away");
             nodes.add(away);
         }
         return nodes;
     }
 
-    private Node pinLine(
-            String words, String id, TimelineView view, ConformedEvent event, Optional<FrameRange> frames) {
-        Optional<ServingOrder> now = view.pinOf(event)
+    private static Optional<ServingOrder> pinned(TimelineView view, ConformedEvent event, Optional<FrameRange> frames) {
+        return view.pinOf(event)
                 .filter(pin -> pin.frames().equals(frames))
                 .flatMap(pin -> ServingOrder.named(pin.order()));
+    }
+
+    private Node pinLine(String words, String id, Optional<ServingOrder> now, List<PinnedUse> uses) {
         var box = new FlowPane(0, 2, Parts.label(words + "  ", "quiet"));
         box.getChildren()
-                .addAll(OrderButtons.of(
-                        id,
-                        now,
-                        order -> workshop.dispatch().pin(event.clip().orElseThrow(), frames, Optional.of(order))));
+                .addAll(OrderButtons.of(id, now, order -> workshop.dispatch().pin(uses, Optional.of(order))));
         return box;
     }
 
@@ -337,7 +415,7 @@ public final class DispatchStation implements Station {
             nodes.add(back);
         }
         nodes.add(Parts.wrapped(view.unsaved() ? "Not saved yet." : "Saved as it stands.", "quiet"));
-        nodes.add(Parts.wrapped(view.file().toString(), "mono"));
+        nodes.add(FileName.of(view.file()));
         nodes.add(Parts.section("Before it leaves"));
         var buttons = new FlowPane(8, 8);
         buttons.getChildren()

@@ -4,10 +4,11 @@ import javafx.scene.layout.Pane;
 import javafx.scene.shape.LineTo;
 import javafx.scene.shape.MoveTo;
 import javafx.scene.shape.Path;
+import javafx.scene.transform.Scale;
 
 /// A small shape that stands beside a state's word, so that no state is told by colour alone.
 public final class Mark {
-    private static final double SIDE = 14;
+    private static final double SIDE = 14; // pixels, at 100 %
 
     private Mark() {}
 
@@ -60,9 +61,13 @@ public final class Mark {
         path.getStyleClass().setAll("state-shape");
         path.getStyleClass().addAll(styles);
         var pane = new Pane(path);
-        pane.setMinSize(SIDE, SIDE);
-        pane.setPrefSize(SIDE, SIDE);
-        pane.setMaxSize(SIDE, SIDE);
+        pane.getStyleClass().add("mark");
+        var grown = new Scale(1, 1, 0, 0);
+        pane.widthProperty().subscribe(width -> {
+            grown.setX(width.doubleValue() / SIDE);
+            grown.setY(width.doubleValue() / SIDE);
+        });
+        path.getTransforms().add(grown);
         return pane;
     }
 }

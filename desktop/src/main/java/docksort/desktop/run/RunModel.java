@@ -1,6 +1,7 @@
 package docksort.desktop.run;
 
 import docksort.catalogue.CopyState;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Function;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -34,11 +36,16 @@ public final class RunModel {
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("–");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing is being made");
     private final StringProperty scope = new SimpleStringProperty("");
+    private final StringProperty filter = new SimpleStringProperty("");
+    private final Function<CopyProgress, String> words;
 
     /// @param shown the run as the window has it
-    public RunModel(ObservableValue<RunSnapshot> shown) {
+    /// @param words of a row that the filter looks through
+    public RunModel(ObservableValue<RunSnapshot> shown, Function<CopyProgress, String> words) {
+        this.words = words;
         shown.subscribe(this::take);
         scope.subscribe(_ -> show());
+        filter.subscribe(_ -> show());
     }
 
     private void take(RunSnapshot run) {
@@ -103,6 +110,7 @@ public final class RunModel {
     }
 
     private void show() {
+        Filter.Words wantedWords = Filter.words(filter.get());
         List<CopyProgress> wanted = snapshot.get().copies().stream()
                 .filter(copy -> switch (scope.get()) {
                     case "work" ->
@@ -113,6 +121,7 @@ public final class RunModel {
                     case "wanted" -> copy.copy().state() == CopyState.WANTED;
                     default -> true;
                 })
+                .filter(copy -> wantedWords.areNone() || wantedWords.areIn(words.apply(copy)))
                 .toList();
         Rows.bring(rows, wanted);
     }
@@ -213,6 +222,11 @@ public final class RunModel {
 
     public StringProperty scope() {
         return scope;
+    }
+
+    /// Words that a row must have.
+    public StringProperty filter() {
+        return filter;
     }
 
     public ReadOnlyStringProperty number() {

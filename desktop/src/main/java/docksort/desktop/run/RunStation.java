@@ -3,6 +3,8 @@ package docksort.desktop.run;
 import docksort.catalogue.CopyState;
 import docksort.desktop.parts.CopyMark;
 import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.FileName;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
@@ -27,6 +29,7 @@ import javafx.scene.control.ProgressBar;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableRow;
 import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.MouseEvent;
@@ -51,17 +54,23 @@ public final class RunStation implements Station {
     private final ProgressBar total = new ProgressBar(0);
     private final Label figures = Parts.label("", "quiet");
     private final Label why = Parts.wrapped("", "look");
+    private final TextField filter = Filter.field("run-filter", "copies by clip, recipe or state");
     private String shownInDocket = "";
 
     public RunStation(Workshop workshop) {
         this.workshop = workshop;
-        this.model = new RunModel(workshop.runs().shown());
+        this.model = new RunModel(
+                workshop.runs().shown(),
+                row -> name(row) + " " + workshop.sort().recipeLabel(row.copy().recipeId()) + " "
+                        + row.copy().state().label());
+        model.filter().bind(filter.textProperty());
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
         centre.setStyle("-fx-padding: 0.9em 1.2em 0 1.2em;");
         lanes.setId("run-lanes");
-        centre.getChildren().addAll(bar(), why, lanes, table());
+        centre.getChildren().addAll(bar(), why, lanes, filter, table());
+        filter.setMaxWidth(170);
         VBox.setVgrow(table, Priority.ALWAYS);
         model.snapshot().subscribe(this::show);
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<CopyProgress>) _ -> showDocket());
@@ -97,6 +106,7 @@ public final class RunStation implements Station {
             shown(carryOn, deeds.contains(RunModel.Deed.CARRY_ON));
             shown(retry, deeds.contains(RunModel.Deed.RETRY));
             shown(total, !run.copies().isEmpty());
+            shown(filter, !run.copies().isEmpty());
         });
         var buttons = new HBox(figures, Parts.spring(), retry, carryOn, goOn, pause, hold, stop);
         buttons.getStyleClass().add("bar");
@@ -115,13 +125,14 @@ public final class RunStation implements Station {
         table.setAccessibleText("Copies of the run");
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setItems(model.rows());
+        FileName.of(table, row -> List.of(row.copy().file()), List.of());
         table.setRowFactory(_ -> draggable(new TableRow<>()));
         table.setPlaceholder(Parts.empty(
                 "Nothing is being made",
                 "Decide in Sort what is to be made, look at the load sheet, and start the run there."));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 140, CopyProgress::clipName, "mono"),
+                        Parts.text("Clip", 140, this::name, "mono"),
                         Parts.text(
                                 "Copy",
                                 232,
@@ -136,6 +147,14 @@ public final class RunStation implements Station {
                         Parts.number("Size", 80, CopyProgress::bytes, row -> size(row.bytes()))));
         table.getColumns().forEach(column -> column.setSortable(false)); // the order is the queue's
         return table;
+    }
+
+    private String name(CopyProgress row) {
+        return workshop.views()
+                .view()
+                .get()
+                .map(view -> view.insight().names().of(row.copy().clip(), row.clipName()))
+                .orElse(row.clipName());
     }
 
     private static String size(long bytes) {
@@ -230,11 +249,11 @@ public final class RunStation implements Station {
 
     /// One copy in the making.
     private Node lane(CopyProgress row) {
-        Label name = Parts.label(row.clipName(), "mono");
+        Label name = Parts.label(name(row), "mono");
         name.setMinWidth(120);
         name.setPrefWidth(150);
         ProgressBar bar = bar(row, 200);
-        bar.setAccessibleText(row.clipName());
+        bar.setAccessibleText(name(row));
         boolean still = model.snapshot().get().phase() == Phase.HELD;
         String speed = row.framesPerSecond() > 0
                 ? String.format(Locale.ROOT, "%.0f fps, %.1f ×", row.framesPerSecond(), row.timesRealTime())
@@ -302,7 +321,7 @@ public final class RunStation implements Station {
                 .filter(copy -> copy.copy().state() == CopyState.FAILED)
                 .limit(MOST_FAILURES)
                 .forEach(copy -> {
-                    nodes.add(CopyMark.of(CopyState.FAILED, copy.clipName()));
+                    nodes.add(CopyMark.of(CopyState.FAILED, name(copy)));
                     nodes.add(Parts.wrapped(copy.copy().note(), "quiet"));
                 });
         long more = run.count(CopyState.FAILED) - MOST_FAILURES;
@@ -328,10 +347,10 @@ public final class RunStation implements Station {
         var nodes = new ArrayList<Node>();
         if (chosen.size() == 1) {
             CopyProgress one = chosen.getFirst();
-            nodes.add(Parts.wrapped(one.clipName(), "docket-name"));
+            nodes.add(Parts.wrapped(name(one), "docket-name"));
             nodes.add(CopyMark.of(one.copy().state()));
             nodes.add(Parts.wrapped(workshop.sort().recipeLabel(one.copy().recipeId())));
-            nodes.add(Parts.wrapped(one.copy().file().toString(), "mono"));
+            nodes.add(FileName.of(one.copy().file()));
             nodes.add(Parts.wrapped(one.copy().note().replace(", ", "\n"), "quiet"));
         } else {
             nodes.add(Parts.wrapped(chosen.size() + " copies", "docket-name"));
@@ -364,6 +383,13 @@ public final class RunStation implements Station {
         Button button = Parts.button(text, action);
         button.setId(id);
         return button;
+    }
+
+    @Override
+    public void findFocus() {
+        if (filter.isVisible()) {
+            filter.requestFocus();
+        }
     }
 
     @Override

@@ -22,7 +22,9 @@ final class FlowStrip extends HBox {
     private final Label name = Parts.label("Dock Sort", "brand-name");
     private final Label format = Parts.label("opening the project", "quiet");
     private final VBox brand = new VBox(3, name, format);
+    private static final double LEAST_TAB = 150; // pixels for name, number and line, at 100 %
     private final List<ToggleButton> tabs = new ArrayList<>();
+    private final List<Label> lines = new ArrayList<>();
 
     FlowStrip(List<Station> stations, IntConsumer choose) {
         getStyleClass().add("flow");
@@ -32,7 +34,9 @@ final class FlowStrip extends HBox {
         var group = new ToggleGroup();
         for (int i = 0; i < stations.size(); i++) {
             int index = i;
-            ToggleButton tab = tab(stations.get(i).face(), i + 1);
+            var line = Parts.label("", "quiet");
+            lines.add(line);
+            ToggleButton tab = tab(stations.get(i).face(), line, i + 1);
             tab.setToggleGroup(group);
             tab.setOnAction(_ -> choose.accept(index));
             tabs.add(tab);
@@ -44,10 +48,9 @@ final class FlowStrip extends HBox {
         }
     }
 
-    private static ToggleButton tab(Station.Face station, int key) {
+    private static ToggleButton tab(Station.Face station, Label line, int key) {
         var number = Parts.label("", "station-number");
         number.textProperty().bind(station.number());
-        var line = Parts.label("", "quiet");
         line.textProperty().bind(station.line());
         line.setMaxWidth(Double.MAX_VALUE);
         var head = new HBox(Parts.label(station.name(), "station-name"), Parts.spring(), number);
@@ -80,6 +83,15 @@ final class FlowStrip extends HBox {
 
     void setScale(double scale) {
         brand.setMinWidth(186 * (1 + scale) / 2);
+    }
+
+    /// Names and numbers stay where lines have no room.
+    void fit(double width, double scale) {
+        boolean room = (width - brand.getMinWidth()) / tabs.size() >= LEAST_TAB * scale;
+        for (Label line : lines) {
+            line.setVisible(room);
+            line.setManaged(room);
+        }
     }
 
     void choose(int index) {

@@ -2,6 +2,7 @@ package docksort.desktop.shell;
 
 import docksort.desktop.arrivals.ArrivalsStation;
 import docksort.desktop.dispatch.DispatchStation;
+import docksort.desktop.parts.FileWish;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Station;
@@ -12,7 +13,6 @@ import docksort.desktop.run.RunStation;
 import docksort.desktop.shell.CommandFinder.Command;
 import docksort.desktop.sort.SortStation;
 import docksort.desktop.stock.StockStation;
-import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Workshop;
 import docksort.problem.Problem;
 import docksort.run.CopyProgress;
@@ -24,6 +24,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
@@ -46,6 +47,7 @@ import javafx.scene.layout.VBox;
 /// The one window: flow strip, scope, station, docket, and the bottom line.
 public final class Window {
     private static final double[] SCALES = {1, 1.25, 1.5, 1.75, 2};
+    private static final double LEAST_WIDTH = 800; // pixels for scope, list and docket, at 100 %
 
     private final Workshop workshop;
     private final Thumbnails thumbnails;
@@ -61,7 +63,10 @@ public final class Window {
     private final Button night = Parts.button("Night", () -> {}, "link");
     private final CommandFinder finder = new CommandFinder(this::commands, this::closeFinder);
     private final HBox projects = new HBox();
-    private boolean docketShown = true;
+    private final DonePage done;
+    private Consumer<Path> folders = _ -> {};
+    private Optional<Boolean> docketWanted = Optional.empty(); // empty until somebody has said it
+    private boolean doneShown;
     private int current;
     private int scale;
 
@@ -69,16 +74,18 @@ public final class Window {
         this.workshop = workshop;
         thumbnails = new Thumbnails(workshop.pictures());
         arrivals = new ArrivalsStation(workshop, thumbnails);
-        sort = new SortStation(workshop, () -> show(2));
+        sort = new SortStation(workshop, thumbnails, () -> show(2));
         stock = new StockStation(
                 workshop,
+                thumbnails,
                 clips -> {
                     show(1);
                     sort.select(clips);
                 },
                 () -> show(3));
-        stations =
-                List.of(arrivals, sort, new RunStation(workshop), stock, new DispatchStation(workshop, () -> show(4)));
+        var dispatch = new DispatchStation(workshop, thumbnails, () -> show(4));
+        stations = List.of(arrivals, sort, new RunStation(workshop), stock, dispatch);
+        done = new DonePage(workshop, this::showAgain);
         strip = new FlowStrip(stations, this::show);
         top.getChildren().add(strip);
         root.setTop(top);
@@ -91,6 +98,8 @@ public final class Window {
         scene.addEventFilter(KeyEvent.KEY_TYPED, this::slash);
         scene.setOnDragOver(Window::dragOver);
         scene.setOnDragDropped(this::dropped);
+        scene.widthProperty().subscribe(_ -> fit());
+        root.addEventHandler(FileWish.SHOW_IN_FOLDER, wish -> folders.accept(wish.file()));
         workshop.views().each(strip::show);
         workshop.troubles().latest().subscribe(this::showProblem);
         show(0);
@@ -105,15 +114,45 @@ public final class Window {
         projects.getChildren().setAll(new ProjectPage(door).menu(project));
     }
 
+    /// Who shows a file in its folder.
+    public void showFilesWith(Consumer<Path> shower) {
+        folders = shower;
+    }
+
+    private void showAgain() {
+        show(current);
+    }
+
+    /// Everything that was done, in place of a station.
+    void showDone() {
+        doneShown = true;
+        body.setCenter(done.shown());
+        body.setRight(null);
+        done.findFocus();
+    }
+
+    /// The docket gives way to the list where both have no room beside each other.
+    private boolean isDocketShown() {
+        return docketWanted.orElse(scene.getWidth() >= LEAST_WIDTH * SCALES[scale]);
+    }
+
+    private void fit() {
+        if (!doneShown && isDocketShown() != (body.getRight() != null)) {
+            show(current);
+        }
+        strip.fit(scene.getWidth(), SCALES[scale]);
+    }
+
     /// Shows a station by its place in the flow, from 0.
     public void show(int index) {
         current = index;
+        doneShown = false;
         Station station = stations.get(index);
         strip.choose(index);
         body.setLeft(Station.scrolledScope(station.face().scope()));
         body.setCenter(station.face().centre());
         ScrollPane docket = Station.scrolled(station.face().docket(), SCALES[scale]);
-        body.setRight(docketShown ? docket : null);
+        body.setRight(isDocketShown() ? docket : null);
         station.face().list().requestFocus();
     }
 
@@ -138,14 +177,20 @@ public final class Window {
             String name = stations.get(i).face().name();
             commands.add(new Command(name, "Go to " + name, Integer.toString(i + 1), true, () -> show(index)));
         }
-        boolean undo = workshop.views().view().get().flatMap(ProjectView::undo).isPresent();
+        boolean undo = workshop.views()
+                .view()
+                .get()
+                .flatMap(view -> view.turns().undo())
+                .isPresent();
         commands.add(new Command("everywhere", "Undo", "Ctrl+Z", undo, workshop::undo));
-        commands.add(new Command(
-                "everywhere",
-                "Filter the list",
-                "/",
-                true,
-                () -> stations.get(current).findFocus()));
+        boolean redo = workshop.views()
+                .view()
+                .get()
+                .flatMap(view -> view.turns().redo())
+                .isPresent();
+        commands.add(new Command("everywhere", "Redo", "Ctrl+Shift+Z", redo, workshop::redo));
+        commands.add(new Command("everywhere", "What was done", "", true, this::showDone));
+        commands.add(new Command("everywhere", "Filter the list", "/", true, this::findFocus));
         commands.add(new Command("everywhere", "Fold or show the docket", "D", true, this::foldDocket));
         commands.add(new Command(
                 "everywhere", isNight() ? "Daylight colours" : "Night colours", "", true, () -> setNight(!isNight())));
@@ -175,8 +220,16 @@ public final class Window {
     }
 
     private void foldDocket() {
-        docketShown = !docketShown;
+        docketWanted = Optional.of(!isDocketShown());
         show(current);
+    }
+
+    private void findFocus() {
+        if (doneShown) {
+            done.findFocus();
+        } else {
+            stations.get(current).findFocus();
+        }
     }
 
     /// Pictures of clips that are still being made.
@@ -214,6 +267,7 @@ public final class Window {
             station.columns().forEach(column -> column.setPrefWidth(column.getPrefWidth() * change));
         }
         strip.setScale(SCALES[scale]);
+        strip.fit(scene.getWidth(), SCALES[scale]);
         show(current);
         root.setStyle(String.format(Locale.ROOT, "-fx-font-size: %.1fpx;", 13 * SCALES[scale]));
     }
@@ -226,12 +280,18 @@ public final class Window {
         progress.setVisible(false);
         workshop.runs().shown().subscribe(run -> showRun(run, words, progress));
         var room = Parts.label("", "quiet");
-        var last = Parts.label("", "quiet");
+        Button last = Parts.button("", this::showDone, "link");
+        last.setId("show-done");
         last.setMaxWidth(330);
         last.setMinWidth(0);
+        room.setMinWidth(0);
+        words.setMinWidth(0);
         Button undo = Parts.button("Undo", workshop::undo, "link");
         undo.setId("undo");
         undo.setDisable(true);
+        Button redo = Parts.button("Redo", workshop::redo, "link");
+        redo.setId("redo");
+        redo.setDisable(true);
         night.setId("theme");
         night.setOnAction(_ -> setNight(!isNight()));
         workshop.views()
@@ -242,19 +302,24 @@ public final class Window {
                             shown.activity().isEmpty()
                                     ? ""
                                     : shown.activity().getFirst().what());
-                    undo.setDisable(shown.undo().isEmpty());
+                    last.setAccessibleText("What was done; last: " + last.getText());
+                    Optional<String> back = shown.turns().undo();
+                    undo.setDisable(back.isEmpty());
+                    Optional<String> again = shown.turns().redo();
+                    redo.setDisable(again.isEmpty());
+                    redo.setTooltip(
+                            new Tooltip(again.map(what -> "Does again: " + what).orElse("Nothing was taken back")));
                     String latest = shown.activity().isEmpty()
                             ? ""
                             : shown.activity().getFirst().what();
                     // The button names what it takes back where that is not the latest thing that happened.
-                    undo.setText(shown.undo()
-                            .filter(what -> !what.equals(latest))
+                    undo.setText(back.filter(what -> !what.equals(latest))
                             .map(what -> "Undo: " + (what.length() > 34 ? what.substring(0, 33) + "…" : what))
                             .orElse("Undo"));
-                    undo.setTooltip(new Tooltip(
-                            shown.undo().map(what -> "Takes back: " + what).orElse("Nothing can be taken back")));
+                    undo.setTooltip(
+                            new Tooltip(back.map(what -> "Takes back: " + what).orElse("Nothing can be taken back")));
                 }));
-        var footer = new HBox(projects, words, progress, Parts.spring(), room, last, undo, night);
+        var footer = new HBox(projects, words, progress, Parts.spring(), room, last, undo, redo, night);
         footer.getStyleClass().add("footer");
         return footer;
     }
@@ -303,6 +368,12 @@ public final class Window {
         if (new KeyCodeCombination(KeyCode.Z, KeyCombination.SHORTCUT_DOWN).match(event) && !typing) {
             workshop.undo();
             event.consume();
+        } else if (!typing
+                && (new KeyCodeCombination(KeyCode.Z, KeyCombination.SHORTCUT_DOWN, KeyCombination.SHIFT_DOWN)
+                                .match(event)
+                        || new KeyCodeCombination(KeyCode.Y, KeyCombination.SHORTCUT_DOWN).match(event))) {
+            workshop.redo();
+            event.consume();
         } else if (new KeyCodeCombination(KeyCode.K, KeyCombination.SHORTCUT_DOWN).match(event)) {
             find();
             event.consume();
@@ -330,7 +401,7 @@ public final class Window {
     /// as its first letter.
     private void slash(KeyEvent event) {
         if (event.getCharacter().equals("/") && !(scene.getFocusOwner() instanceof TextInputControl)) {
-            stations.get(current).findFocus();
+            findFocus();
             event.consume();
         }
     }

@@ -2,6 +2,8 @@ package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.arrival.ClipNames;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
@@ -39,6 +41,8 @@ public final class SortModel {
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing wanted");
     private final StringProperty scope = new SimpleStringProperty("");
+    private final StringProperty filter = new SimpleStringProperty("");
+    private ClipNames names = ClipNames.NONE;
     private List<SortRow> all = List.of();
     private SortBook book = SortBook.BUILT_IN;
     private long handles;
@@ -78,12 +82,14 @@ public final class SortModel {
         this.choosing = choosing;
         views.each(this::take);
         scope.subscribe(_ -> show());
+        filter.subscribe(_ -> show());
     }
 
     private void take(ProjectView view) {
         LoadSheet now = view.sheet();
         book = view.book();
         handles = view.handles();
+        names = view.insight().names();
         var copies = new HashMap<String, List<PlannedCopy>>();
         now.copies()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip().id().value(), _ -> new ArrayList<>())
@@ -138,7 +144,18 @@ public final class SortModel {
         return all.stream().filter(test).count();
     }
 
+    /// The clip's name, with its arrival where another has the same.
+    String name(SortRow row) {
+        return names.of(row.clip());
+    }
+
+    private String words(SortRow row) {
+        return name(row) + " " + row.sorted().why() + " "
+                + row.copies().stream().map(copy -> copy.recipe().label()).collect(Collectors.joining(" "));
+    }
+
     private void show() {
+        Filter.Words words = Filter.words(filter.get());
         List<SortRow> wanted = all.stream()
                 .filter(row -> switch (scope.get()) {
                     case "wanted" -> row.isWanted();
@@ -151,6 +168,7 @@ public final class SortModel {
                     case "stock" -> isInStock(row);
                     default -> true;
                 })
+                .filter(row -> words.areNone() || words.areIn(words(row)))
                 .toList();
         Rows.bring(rows, wanted);
     }
@@ -224,6 +242,11 @@ public final class SortModel {
 
     public StringProperty scope() {
         return scope;
+    }
+
+    /// Words that a row must have.
+    public StringProperty filter() {
+        return filter;
     }
 
     public ReadOnlyStringProperty number() {

@@ -2,10 +2,16 @@ package docksort.desktop.sort;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.desktop.parts.ClipPicture;
+import docksort.desktop.parts.ColumnMenu;
+import docksort.desktop.parts.ColumnSets;
 import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.FileName;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
+import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.sort.SortModel.SortRow;
 import docksort.desktop.workshop.Workshop;
 import docksort.media.ByteSize;
@@ -23,13 +29,14 @@ import java.util.stream.IntStream;
 import javafx.collections.FXCollections;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
+import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -44,7 +51,9 @@ public final class SortStation implements Station {
     private final TableView<SortRow> table = new TableView<>();
     private final VBox rooms = new VBox(8);
     private final MenuButton set = new MenuButton("Set selected clips to…");
-    private final ContextMenu menu = new ContextMenu();
+    private final Menu menu = new Menu("Set to");
+    private final TextField filter = Filter.field("sort-filter", "clips by name, rule or copy");
+    private final Thumbnails thumbnails;
     private final Docket page = new Docket(this::docket);
     private List<Node> other = List.of();
     private final VBox centre = new VBox(10);
@@ -52,15 +61,18 @@ public final class SortStation implements Station {
     private boolean sheetShown = true;
 
     /// @param afterStart called when a run was asked for
-    public SortStation(Workshop workshop, Runnable afterStart) {
+    public SortStation(Workshop workshop, Thumbnails thumbnails, Runnable afterStart) {
         this.workshop = workshop;
+        this.thumbnails = thumbnails;
         this.afterStart = afterStart;
         this.model = new SortModel(
                 workshop.views(), (clips, recipes) -> workshop.sort().choose(clips, recipes));
+        table.setId("sort-table");
         model.groupsProperty().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
-        var content = new VBox(10, ruleSection(), clipBar(), table(), rooms);
+        var content = new VBox(10, ruleSection(), table(), rooms);
+        content.getChildren().add(1, clipBar()); // of the table's columns
         content.setStyle("-fx-padding: 0 1.2em 1em 0;");
         VBox.setVgrow(content, Priority.ALWAYS);
         VBox.setVgrow(table, Priority.ALWAYS);
@@ -87,8 +99,18 @@ public final class SortStation implements Station {
         var hint = Parts.label("", "quiet");
         table.getSelectionModel()
                 .selectedItemProperty()
-                .subscribe(item -> hint.setText(item == null ? "select clips to decide by hand" : ""));
-        var bar = new HBox(10, Parts.label("Clips and their copies", "caption"), Parts.spring(), hint, compare, set);
+                .subscribe(item -> hint.setText(item == null ? "select clips to decide" : ""));
+        hint.setMinWidth(0);
+        model.filter().bind(filter.textProperty());
+        var bar = new HBox(
+                10,
+                Parts.label("Clips", "caption"),
+                filter,
+                ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())),
+                Parts.spring(),
+                hint,
+                compare,
+                set);
         bar.getStyleClass().add("section");
         return bar;
     }
@@ -119,21 +141,25 @@ public final class SortStation implements Station {
     }
 
     private Node table() {
-        table.setId("sort-table");
         table.setAccessibleText("Clips and the copies they get");
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setItems(model.rows());
-        table.setContextMenu(menu);
+        FileName.of(table, row -> List.of(row.clip().source().head()), List.of(menu));
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
                 FXCollections.sort(view.getItems(), view.getComparator());
             }
             return true;
         });
-        table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
+        table.setPlaceholder(
+                Parts.empty("No clips here", "Add arrivals first, or choose Everything and empty the filter."));
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 126, (SortRow row) -> row.clip().name(), "mono"),
+                        ClipPicture.column(
+                                thumbnails,
+                                row -> Optional.of(row.clip()),
+                                row -> row.clip().name()),
+                        Parts.text("Clip", 126, model::name, "mono"),
                         Parts.text(
                                 "Decided by", 76, (SortRow row) -> row.sorted().why()),
                         Parts.text("Copies", 216, SortStation::copies),
@@ -143,7 +169,7 @@ public final class SortStation implements Station {
                                 64,
                                 SortRow::bytes,
                                 row -> row.isWanted() ? new ByteSize(row.bytes()).label() : "–"),
-                        Parts.text("", 84, SortStation::exactness)));
+                        Parts.text("At most", 84, SortStation::exactness)));
         return table;
     }
 
@@ -289,6 +315,7 @@ public final class SortStation implements Station {
     /// Selects clips, to decide their copies.
     public void select(List<Clip> clips) {
         scope.chosen().set("");
+        filter.clear();
         Set<ClipId> wanted = clips.stream().map(Clip::id).collect(Collectors.toSet());
         int[] places = IntStream.range(0, table.getItems().size())
                 .filter(i -> wanted.contains(table.getItems().get(i).clip().id()))
@@ -332,6 +359,11 @@ public final class SortStation implements Station {
             workshop.runs().start(how.pace());
         }
         afterStart.run();
+    }
+
+    @Override
+    public void findFocus() {
+        filter.requestFocus();
     }
 
     @Override

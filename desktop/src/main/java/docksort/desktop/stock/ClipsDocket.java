@@ -3,6 +3,7 @@ package docksort.desktop.stock;
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.parts.CopyMark;
+import docksort.desktop.parts.FileName;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskFields;
@@ -103,9 +104,9 @@ final class ClipsDocket {
 
     List<Node> clip(StockLine line) {
         var nodes = new ArrayList<Node>();
-        nodes.add(Parts.wrapped(line.clip().name(), "docket-name"));
+        nodes.add(Parts.wrapped(model.name(line), "docket-name"));
         nodes.add(Parts.wrapped("Served by " + line.served().label() + ":", "strong"));
-        nodes.add(Parts.wrapped(line.served().file().toString(), "mono"));
+        nodes.add(FileName.of(line.served().file()));
         nodes.add(Parts.wrapped("Drag the row onto another program to hand this file over.", "quiet"));
         model.oddities(line).forEach(odd -> nodes.add(Parts.wrapped(odd, "look")));
         List<WorkingCopy> visible = line.copiesToSee();
@@ -119,7 +120,7 @@ final class ClipsDocket {
         if (!line.presence().note().isEmpty()) {
             nodes.add(Parts.wrapped(line.presence().note(), "quiet"));
         }
-        nodes.add(Parts.wrapped(line.clip().source().head().toString(), "mono"));
+        nodes.add(FileName.of(line.clip().source().head()));
         nodes.add(
                 line.presence().isOnline()
                         ? renamer(line, workshop.stock()::rename)
@@ -141,7 +142,7 @@ final class ClipsDocket {
                         + new ByteSize(copy.place().bytes())));
             }
             nodes.add(Parts.wrapped(copy.note(), "quiet"));
-            nodes.add(Parts.wrapped(copy.file().toString(), "mono"));
+            nodes.add(FileName.of(copy.file()));
             if (copy.state().serves()) {
                 boolean stopped = copy.service().stopped();
                 nodes.add(Parts.button(

@@ -1,6 +1,8 @@
 package docksort.desktop.stock;
 
+import docksort.arrival.ClipNames;
 import docksort.catalogue.WorkingCopy;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
@@ -18,6 +20,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -38,16 +42,20 @@ public final class StockModel {
     private Coverage coverage = new Coverage(List.of());
     private Limits limits = Limits.NONE;
     private Set<WorkingCopy> past = Set.of();
+    private final StringProperty filter = new SimpleStringProperty("");
+    private ClipNames names = ClipNames.NONE;
 
     public StockModel(Views views) {
         views.each(this::take);
         scope.subscribe(_ -> show());
+        filter.subscribe(_ -> show());
     }
 
     private void take(ProjectView view) {
         all = view.stock();
         coverage = Coverage.of(all);
         limits = view.limits();
+        names = view.insight().names();
         past = limits.isNone() ? Set.of() : Set.copyOf(limits.past(all, Instant.now()));
         List<WorkingCopy> copies =
                 all.stream().flatMap(stock -> stock.copies().stream()).toList();
@@ -159,6 +167,24 @@ public final class StockModel {
                 .orElse(List.of());
     }
 
+    /// The clip's name, with its arrival where another has the same.
+    String name(StockLine line) {
+        return names.of(line.clip());
+    }
+
+    private String words(StockLine line) {
+        return name(line) + " " + line.presence().state().label() + " "
+                + line.served().label() + " " + line.served().file().getFileName() + " "
+                + line.copies().stream()
+                        .map(copy -> copy.kind().label() + " " + copy.state().label())
+                        .collect(Collectors.joining(" "));
+    }
+
+    private List<StockLine> filtered(Stream<StockLine> lines) {
+        Filter.Words words = Filter.words(filter.get());
+        return lines.filter(line -> words.areNone() || words.areIn(words(line))).toList();
+    }
+
     private void show() {
         Optional<Predicate<Coverage.Row>> byCoverage = switch (scope.get()) {
             case "no-light" -> Optional.of(row -> !row.has(CopyKind.LIGHT));
@@ -170,24 +196,19 @@ public final class StockModel {
         if (byCoverage.isPresent()) {
             Rows.bring(
                     rows,
-                    coverage.rows().stream()
-                            .filter(byCoverage.get())
-                            .map(Coverage.Row::line)
-                            .toList());
+                    filtered(coverage.rows().stream().filter(byCoverage.get()).map(Coverage.Row::line)));
             return;
         }
-        List<StockLine> wanted = all.stream()
-                .filter(stock -> switch (scope.get()) {
-                    case "light" -> isServedBy(stock, CopyKind.LIGHT);
-                    case "full" -> isServedBy(stock, CopyKind.FULL);
-                    case "original" -> stock.served() instanceof Served.ByOriginal;
-                    case "look" -> hasFault(stock);
-                    case "away" -> !stock.presence().isOnline();
-                    case "camera" -> hasAdopted(stock);
-                    case "past" -> isPast(stock);
-                    default -> true;
-                })
-                .toList();
+        List<StockLine> wanted = filtered(all.stream().filter(stock -> switch (scope.get()) {
+            case "light" -> isServedBy(stock, CopyKind.LIGHT);
+            case "full" -> isServedBy(stock, CopyKind.FULL);
+            case "original" -> stock.served() instanceof Served.ByOriginal;
+            case "look" -> hasFault(stock);
+            case "away" -> !stock.presence().isOnline();
+            case "camera" -> hasAdopted(stock);
+            case "past" -> isPast(stock);
+            default -> true;
+        }));
         Rows.bring(rows, wanted);
     }
 
@@ -201,6 +222,11 @@ public final class StockModel {
 
     public StringProperty scope() {
         return scope;
+    }
+
+    /// Words that a row must have.
+    public StringProperty filter() {
+        return filter;
     }
 
     public ReadOnlyObjectProperty<List<Group>> groups() {

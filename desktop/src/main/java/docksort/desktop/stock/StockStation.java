@@ -3,13 +3,19 @@ package docksort.desktop.stock;
 import docksort.arrival.Clip;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.pair.PairPage;
+import docksort.desktop.parts.ClipPicture;
+import docksort.desktop.parts.ColumnMenu;
+import docksort.desktop.parts.ColumnSets;
 import docksort.desktop.parts.CopyMark;
 import docksort.desktop.parts.Docket;
+import docksort.desktop.parts.FileName;
+import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
 import docksort.desktop.parts.TaskPage;
+import docksort.desktop.parts.Thumbnails;
 import docksort.desktop.workshop.Workshop;
 import docksort.link.Relink;
 import docksort.sort.CopyKind;
@@ -31,11 +37,14 @@ import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableRow;
 import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
 
 /// The Stock station: which file stands in for which clip right now, and finding media that moved.
 public final class StockStation implements Station {
@@ -50,10 +59,15 @@ public final class StockStation implements Station {
     private final Docket page = new Docket(this::docket);
     private final BorderPane centre = new BorderPane();
 
+    private final TextField filter = Filter.field("stock-filter", "clips by name, file or state");
+    private final Thumbnails thumbnails;
+    private final Node bar;
+
     /// @param plan shows clips where their copies are decided
     /// @param bring shows this station
-    public StockStation(Workshop workshop, Consumer<List<Clip>> plan, Runnable bring) {
+    public StockStation(Workshop workshop, Thumbnails thumbnails, Consumer<List<Clip>> plan, Runnable bring) {
         this.workshop = workshop;
+        this.thumbnails = thumbnails;
         this.bring = bring;
         this.model = new StockModel(workshop.views());
         this.places = new PlacesDocket(
@@ -70,8 +84,10 @@ public final class StockStation implements Station {
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
-        centre.setTop(bar());
+        model.filter().bind(filter.textProperty());
         centre.setCenter(table());
+        bar = bar();
+        centre.setTop(bar);
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<StockLine>) _ -> page.refresh());
         workshop.views().each(_ -> page.refresh());
         workshop.stock().relinkPreview().subscribe(_ -> page.refresh());
@@ -82,7 +98,9 @@ public final class StockStation implements Station {
         selectAll.setId("select-all");
         selectAll.textProperty().bind(Bindings.size(model.rows()).map(count -> "Select all " + count));
         selectAll.disableProperty().bind(Bindings.isEmpty(model.rows()));
-        var bar = new HBox(
+        var tasks = new FlowPane(
+                8,
+                6,
                 task("open-take-over", "Take over…", () -> TakeOverPage.of(workshop.stock(), this::showList)),
                 task("open-search", "Search…", () -> SearchPage.of(workshop.stock(), this::showList)),
                 task("open-names", "Names…", () -> NamesPage.of(workshop.stock(), workshop.views(), this::showList)),
@@ -94,9 +112,10 @@ public final class StockStation implements Station {
                         "open-checksums",
                         "Checksums…",
                         () -> ChecksumsPage.of(workshop.stock(), workshop.views(), this::showList)),
-                Parts.spring(),
-                selectAll,
                 Parts.button("Look again", workshop.stock()::refresh));
+        var list = new HBox(
+                10, filter, ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())), Parts.spring(), selectAll);
+        var bar = new VBox(8, tasks, list);
         bar.getStyleClass().add("bar");
         return bar;
     }
@@ -124,7 +143,7 @@ public final class StockStation implements Station {
     }
 
     private void showList() {
-        centre.setTop(bar());
+        centre.setTop(bar);
         centre.setCenter(table);
     }
 
@@ -133,7 +152,9 @@ public final class StockStation implements Station {
         table.setAccessibleText("Clips and their copies");
         table.setItems(model.rows());
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-        table.setPlaceholder(Parts.empty("No clips here", "Add arrivals first, or choose Everything at the left."));
+        FileName.of(table, row -> List.of(row.served().file()), List.of());
+        table.setPlaceholder(
+                Parts.empty("No clips here", "Add arrivals first, or choose Everything and empty the filter."));
         table.setOnDragDetected(this::dragOut);
         table.setSortPolicy(view -> {
             if (view.getComparator() != null) {
@@ -143,7 +164,11 @@ public final class StockStation implements Station {
         });
         table.getColumns()
                 .addAll(List.of(
-                        Parts.text("Clip", 136, (StockLine row) -> row.clip().name(), "mono"),
+                        ClipPicture.column(
+                                thumbnails,
+                                row -> Optional.of(row.clip()),
+                                row -> row.clip().name()),
+                        Parts.text("Clip", 128, model::name, "mono"),
                         Parts.<StockLine>drawn(
                                 "Original",
                                 118,
@@ -220,6 +245,11 @@ public final class StockStation implements Station {
                 return;
             }
         }
+    }
+
+    @Override
+    public void findFocus() {
+        filter.requestFocus();
     }
 
     @Override

@@ -11,11 +11,11 @@ import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.dispatch.DepartureReport;
 import docksort.dispatch.Parcel;
+import docksort.dispatch.PinnedUse;
 import docksort.dispatch.Places;
 import docksort.dispatch.PullList;
 import docksort.dispatch.Switching;
 import docksort.dispatch.TimelineComparison;
-import docksort.media.FrameRange;
 import docksort.media.Raster;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
@@ -52,6 +52,7 @@ public final class DispatchDesk {
     // Only touched on the steps thread; what is shown of them is immutable.
     private Optional<TimelineDocument> open = Optional.empty();
     private final Deque<TimelineDocument> before = new ArrayDeque<>();
+    private final Deque<TimelineDocument> after = new ArrayDeque<>();
     private Optional<TimelineComparison> news = Optional.empty();
     private boolean unsaved;
 
@@ -95,6 +96,7 @@ public final class DispatchDesk {
     private void take(TimelineDocument document) {
         open = Optional.of(document);
         before.clear();
+        after.clear();
         news = Optional.empty();
         unsaved = false;
         undo.projectChanged();
@@ -139,6 +141,7 @@ public final class DispatchDesk {
         return thread.step(() -> {
             if (open.isPresent()) {
                 project.timelineFiles().saveAs(conform(open.get()), target);
+                after.clear();
                 before.clear(); // from here the file itself can be put back
                 undo.projectChanged();
                 unsaved = unsaved
@@ -191,6 +194,7 @@ public final class DispatchDesk {
         Switching.Outcome outcome = project.serving().switchTo(conform(next), order);
         if (outcome.changed() > 0) {
             before.push(now);
+            after.clear();
             open = Optional.of(next);
             unsaved = true;
             undo.timelineSwitched();
@@ -198,11 +202,11 @@ public final class DispatchDesk {
         project.log(outcome.changed() + " events of " + now.name() + " switched, " + order.label());
     }
 
-    /// Pins a clip, or the use of some of its frames, to an order; empty takes the pin away. The open
+    /// Pins clips, or uses of some of their frames, to an order; empty takes the pins away. The open
     /// timeline follows where it is on copies.
-    public CompletableFuture<Void> pin(Clip clip, Optional<FrameRange> frames, Optional<ServingOrder> order) {
+    public CompletableFuture<Void> pin(List<PinnedUse> uses, Optional<ServingOrder> order) {
         return thread.step(() -> {
-            project.serving().pin(clip, frames, order);
+            project.serving().pin(uses, order);
             undo.projectChanged();
             ServingOrder now = project.settings().servingOrder();
             boolean onCopies = open.filter(
@@ -228,8 +232,7 @@ public final class DispatchDesk {
 
     public CompletableFuture<Void> takeBackSwitch() {
         return thread.step(() -> {
-            undo.timelineSwitched();
-            takeBack();
+            takeBackLast();
             feed.reload(false);
         });
     }
@@ -241,13 +244,41 @@ public final class DispatchDesk {
         if (!undo.isSwitch() || before.isEmpty()) {
             return false;
         }
+        takeBackLast();
+        return true;
+    }
+
+    private void takeBackLast() {
+        if (before.isEmpty()) {
+            return;
+        }
+        after.push(open.orElseThrow());
         open = Optional.of(before.pop());
         unsaved = true;
-        if (before.isEmpty()) {
-            undo.projectChanged();
-        }
+        undo.switchTakenBack(!before.isEmpty());
         project.log("Took back the switch of the timeline");
+    }
+
+    /// Does the switch again that was taken back last, where nothing was done after that.
+    ///
+    /// @return whether there was one
+    boolean doAgain() {
+        if (!undo.wasSwitch() || after.isEmpty()) {
+            return false;
+        }
+        before.push(open.orElseThrow());
+        open = Optional.of(after.pop());
+        unsaved = true;
+        undo.timelineSwitched();
+        if (!after.isEmpty()) {
+            undo.switchTakenBack(true);
+        }
+        project.log("Did the switch of the timeline again");
         return true;
+    }
+
+    Optional<String> whatIsDoneAgain() {
+        return undo.wasSwitch() && !after.isEmpty() ? Optional.of("the switch of the timeline") : Optional.empty();
     }
 
     Optional<String> whatIsTakenBack() {

@@ -2,6 +2,7 @@ package docksort.desktop.workshop;
 
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipNames;
 import docksort.arrival.MissingCompanions;
 import docksort.arrival.Whereabouts;
 import docksort.media.Fingerprint;
@@ -20,15 +21,17 @@ import java.util.Set;
 /// @param hints cards that came without their companion folder
 /// @param watched arrivals whose new files are taken in by themselves
 /// @param places folders whose new folders are taken in by themselves
+/// @param names that tell clips apart
 public record Insight(
         Map<Fingerprint, ClipMeasurements> measured,
         Map<Fingerprint, Lever> levers,
         Whereabouts whereabouts,
         List<MissingCompanions.Hint> hints,
         Set<ArrivalId> watched,
-        List<Path> places) {
+        List<Path> places,
+        ClipNames names) {
     public static final Insight NONE =
-            new Insight(Map.of(), Map.of(), Whereabouts.NONE, List.of(), Set.of(), List.of());
+            new Insight(Map.of(), Map.of(), Whereabouts.NONE, List.of(), Set.of(), List.of(), ClipNames.NONE);
 
     public Insight {
         measured = Map.copyOf(measured);

@@ -25,7 +25,6 @@ import java.util.Optional;
 /// @param asideFiles files of all arrivals that are not footage
 /// @param handles frames that range copies hold before and after what a timeline uses
 /// @param room of the volume that new copies go to
-/// @param undo what Undo would take back
 /// @param insight what is known of clips beside their facts
 public record ProjectView(
         String name,
@@ -44,7 +43,7 @@ public record ProjectView(
         Limits limits,
         List<Root> roots,
         List<Activity> activity,
-        Optional<String> undo,
+        Turns turns,
         Insight insight) {
     public ProjectView {
         arrivals = List.copyOf(arrivals);
@@ -53,6 +52,11 @@ public record ProjectView(
         stock = List.copyOf(stock);
         roots = List.copyOf(roots);
         activity = List.copyOf(activity);
+    }
+
+    /// What Undo would take back, and what Redo would do again.
+    public record Turns(Optional<String> undo, Optional<String> redo) {
+        public static final Turns NONE = new Turns(Optional.empty(), Optional.empty());
     }
 
     /// Clips, and files that cannot be read, that were put aside.

@@ -2,6 +2,7 @@ package docksort.desktop.workshop;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.arrival.ClipNames;
 import docksort.arrival.Whereabouts;
 import docksort.files.Room;
 import docksort.project.Project;
@@ -32,7 +33,7 @@ public final class ViewFeed implements Views {
     private final ProjectThread thread;
     private final Executor window;
     private final Incoming incoming;
-    private final Supplier<Optional<String>> undo;
+    private final Supplier<ProjectView.Turns> turns;
     private final ReadOnlyObjectWrapper<Optional<ProjectView>> view = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final List<Consumer<ProjectView>> takers = new CopyOnWriteArrayList<>();
     private final List<Consumer<ProjectView>> followers = new CopyOnWriteArrayList<>();
@@ -43,19 +44,20 @@ public final class ViewFeed implements Views {
     private List<Clip> all = List.of();
     private List<Clip> clips = List.of();
     private Whereabouts whereabouts = Whereabouts.NONE;
+    private ClipNames names = ClipNames.NONE;
 
-    /// @param undo what undo would take back
+    /// @param turns what undo and redo would turn
     ViewFeed(
             Project project,
             ProjectThread thread,
             Executor window,
             Incoming incoming,
-            Supplier<Optional<String>> undo) {
+            Supplier<ProjectView.Turns> turns) {
         this.project = project;
         this.thread = thread;
         this.window = window;
         this.incoming = incoming;
-        this.undo = undo;
+        this.turns = turns;
     }
 
     @Override
@@ -91,6 +93,7 @@ public final class ViewFeed implements Views {
             all = project.clips();
             clips = project.puttingAside().others(all);
             whereabouts = Whereabouts.of(clips);
+            names = ClipNames.of(all, project.arrivals().all());
         }
         ProjectView shown = read();
         Set<ClipId> known = clipsToo ? Incoming.ids(clips) : Set.of();
@@ -122,14 +125,15 @@ public final class ViewFeed implements Views {
                 project.clearing().limits(),
                 project.roots().all(),
                 project.activity(LATEST_DEEDS),
-                undo.get(),
+                turns.get(),
                 new Insight(
                         project.measurements().all(),
                         project.measurements().levers(),
                         whereabouts,
                         project.arrivals().missingCompanions(clips),
                         project.arrivals().watched(),
-                        project.watchedPlaces().watched()));
+                        project.watchedPlaces().watched(),
+                        names));
     }
 
     private ProjectView.Aside aside() {

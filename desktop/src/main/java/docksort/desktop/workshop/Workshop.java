@@ -1,6 +1,7 @@
 package docksort.desktop.workshop;
 
 import docksort.arrival.Arrival;
+import docksort.catalogue.Activity;
 import docksort.desktop.work.Jobs;
 import docksort.engine.MediaEngine;
 import docksort.project.Project;
@@ -11,12 +12,14 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Executor;
+import java.util.function.Consumer;
 
 /// The one bridge between the window and a project: opens it, gives each kind of wish its desk, and ends
 /// all that goes on when it closes. Wishes come in on the window's thread, are carried out elsewhere, and
 /// what came of them goes back as immutable snapshots.
 public final class Workshop implements AutoCloseable {
     private static final Duration PATIENCE = Duration.ofSeconds(20);
+    private static final int MOST_DEEDS = 20_000;
 
     private final MediaEngine engine;
     private final Project project;
@@ -43,7 +46,7 @@ public final class Workshop implements AutoCloseable {
         thread = new ProjectThread(troubles);
         jobs = new Jobs(window, thread.besides(), troubles::tell);
         var incoming = new Incoming(window);
-        feed = new ViewFeed(project, thread, window, incoming, this::whatUndoTakesBack);
+        feed = new ViewFeed(project, thread, window, incoming, this::turns);
         var errands = new Errands(project, thread, feed, undo, jobs, window);
         dispatch = new DispatchDesk(project, thread, feed, errands, undo, window);
         measuring = new MeasuringDesk(project, thread, feed, jobs, window);
@@ -160,8 +163,26 @@ public final class Workshop implements AutoCloseable {
         });
     }
 
-    private Optional<String> whatUndoTakesBack() {
-        return dispatch.whatIsTakenBack().or(project::whatUndoTakesBack);
+    /// Does again what was taken back last.
+    public CompletableFuture<Void> redo() {
+        return thread.step(() -> {
+            if (!dispatch.doAgain()) {
+                project.redo();
+                dispatch.readChanged();
+            }
+            feed.reload(true);
+        });
+    }
+
+    private ProjectView.Turns turns() {
+        return new ProjectView.Turns(
+                dispatch.whatIsTakenBack().or(project::whatUndoTakesBack),
+                dispatch.whatIsDoneAgain().or(project::whatRedoDoesAgain));
+    }
+
+    /// Hands over what was done in the project, the latest first.
+    public void deeds(Consumer<List<Activity>> then) {
+        jobs.ask("deeds", (_, _) -> Optional.of(project.activity(MOST_DEEDS)), then);
     }
 
     /// Ends what goes on, waits until it has ended, and closes the project. What is done is kept. Takes

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Clips;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipNames;
 import docksort.arrival.Whereabouts;
 import docksort.catalogue.CopyState;
 import docksort.desktop.Shown;
@@ -53,7 +54,8 @@ class ArrivalsModelTest {
                         List.of(new Whereabouts.Twins(List.of(easy), 1))),
                 List.of(),
                 Set.of(),
-                List.of());
+                List.of(),
+                ClipNames.NONE);
         shown.show();
         return new ArrivalsModel(shown, scanned, scan);
     }

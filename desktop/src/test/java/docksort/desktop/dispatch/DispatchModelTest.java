@@ -134,7 +134,7 @@ class DispatchModelTest {
         MIRROR            | close torn
         a1                | close stranger torn
         /media/title      | title
-        not in the        | stranger
+        not project      | stranger
         '  wide '         | wide
         frames that the   | torn
         """)

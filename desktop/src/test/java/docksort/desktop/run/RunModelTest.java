@@ -28,7 +28,7 @@ class RunModelTest {
     private static final Clip CLIP = Clips.named("A001").clip();
 
     private final SimpleObjectProperty<RunSnapshot> shown = new SimpleObjectProperty<>(RunSnapshot.NONE);
-    private final RunModel model = new RunModel(shown);
+    private final RunModel model = new RunModel(shown, CopyProgress::clipName);
 
     /// @param states such as "WAITING FAILED", one for each copy, which is known by its place in the words
     private static List<CopyProgress> copies(String states) {
