@@ -20,7 +20,9 @@ import docksort.strain.Verdict;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -55,6 +57,8 @@ public final class ArrivalsModel {
     private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
     private final Map<ClipId, String> volumeOf = new HashMap<>();
     private final Set<Fingerprint> twinned = new HashSet<>();
+    private final Map<ClipRow, String> searched = new IdentityHashMap<>(); // what the filter looks through
+    private final Map<String, String> arrivals = new HashMap<>();
     private List<ClipRow> all = List.of();
     private List<ClipRow> aside = List.of();
 
@@ -93,6 +97,11 @@ public final class ArrivalsModel {
         }
         view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file, false)));
         all = found;
+        searched.clear();
+        arrivals.clear();
+        view.arrivals()
+                .forEach(arrival ->
+                        arrivals.put(arrival.id().value(), arrival.name().toLowerCase(Locale.ROOT)));
         var kept = new ArrayList<ClipRow>();
         view.aside().clips().forEach(clip -> kept.add(row(clip, judge.judge(clip), served, judge, true)));
         view.aside().unreadable().forEach(file -> kept.add(new ClipRow.Refused(file, true)));
@@ -198,13 +207,17 @@ public final class ArrivalsModel {
         List<ClipRow> wanted = (scope.get().equals(ASIDE) ? aside : all)
                 .stream()
                         .filter(this::isInScope)
-                        .filter(row -> words.areNone() || words.areInLower(row.words()))
+                        .filter(row -> words.areNone() || words.areInLower(searched.computeIfAbsent(row, this::words)))
                         .toList();
         if (!wanted.equals(rows)) {
             changing.set(true);
             Rows.bring(rows, wanted);
             changing.set(false);
         }
+    }
+
+    private String words(ClipRow row) {
+        return row.words() + " " + arrivals.getOrDefault(row.arrivalId(), "");
     }
 
     private boolean isInScope(ClipRow row) {

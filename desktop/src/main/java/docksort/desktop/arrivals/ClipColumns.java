@@ -34,7 +34,7 @@ final class ClipColumns {
                         thumbnails,
                         row -> row instanceof ClipRow.Known known ? Optional.of(known.clip()) : Optional.empty(),
                         ClipRow::name),
-                Parts.text("Clip", 120, this::name, "mono"),
+                Parts.text("Clip", 150, this::name, "mono"),
                 Parts.<ClipRow>drawn(
                         "Strain", 112, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
                 fact("Codec", 118, ClipRow.Known::codec),

@@ -156,18 +156,18 @@ public final class DispatchStation implements Station {
                         Parts.number("", 40, ConformedEvent::number, row -> Integer.toString(row.number())),
                         ClipPicture.column(thumbnails, ConformedEvent::clip, row -> Integer.toString(row.number())),
                         Parts.text(
-                                "Track", 52, (ConformedEvent row) -> row.event().track()),
-                        Parts.text("Event", 124, model::name, "mono"),
+                                "Track", 48, (ConformedEvent row) -> row.event().track()),
+                        Parts.text("Event", 146, model::name, "mono"),
                         Parts.<ConformedEvent>number(
                                 "Frames used",
-                                98,
+                                94,
                                 row -> row.used().map(FrameRange::first).orElse(-1L),
                                 row -> row.used()
                                         .map(used -> used.first() + "–" + (used.end() - 1))
                                         .orElse("")),
                         Parts.<ConformedEvent>drawn(
-                                "Served by", 126, row -> row.standing().label(), this::served),
-                        Parts.text("File", 150, DispatchStation::fileName, "mono"),
+                                "Served by", 118, row -> row.standing().label(), this::served),
+                        Parts.text("File", 118, DispatchStation::fileName, "mono"),
                         Parts.text("To look at", 150, ConformedEvent::inWords)));
         return table;
     }

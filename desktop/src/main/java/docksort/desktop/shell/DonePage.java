@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Locale;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -50,6 +51,8 @@ final class DonePage {
                         Parts.text("What", 720, Activity::what),
                         Parts.<Activity>drawn("", 130, deed -> deed.back().name(), DonePage::mark)));
         VBox.setVgrow(table, Priority.ALWAYS);
+        var line = new HBox(12, filter, summary);
+        line.setAlignment(Pos.CENTER_LEFT);
         page.getChildren()
                 .addAll(
                         new HBox(8, Parts.label("What was done", "docket-name"), Parts.spring(), close),
@@ -57,7 +60,7 @@ final class DonePage {
                                 "The latest first. Undo takes back the latest change that can be, Redo does it again."
                                         + " Files that were deleted and copies that were made stay as they are.",
                                 "quiet"),
-                        new HBox(12, filter, summary),
+                        line,
                         table);
         filter.textProperty().subscribe(_ -> show());
         workshop.views().each(_ -> {
@@ -94,6 +97,6 @@ final class DonePage {
                 deeds.stream().filter(deed -> wanted.areIn(deed.what())).toList();
         Rows.bring(rows, found);
         summary.setText(
-                found.size() == deeds.size() ? Integer.toString(found.size()) : found.size() + " of " + deeds.size());
+                found.size() == deeds.size() ? found.size() + " in all" : found.size() + " of " + deeds.size());
     }
 }

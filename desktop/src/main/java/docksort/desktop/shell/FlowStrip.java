@@ -7,6 +7,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.IntConsumer;
+import javafx.beans.binding.Bindings;
+import javafx.css.PseudoClass;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
@@ -22,9 +24,24 @@ final class FlowStrip extends HBox {
     private final Label name = Parts.label("Dock Sort", "brand-name");
     private final Label format = Parts.label("opening the project", "quiet");
     private final VBox brand = new VBox(3, name, format);
+    private static final PseudoClass NARROW = PseudoClass.getPseudoClass("narrow");
     private static final double LEAST_TAB = 150; // pixels for name, number and line, at 100 %
     private final List<ToggleButton> tabs = new ArrayList<>();
-    private final List<Label> lines = new ArrayList<>();
+    private final List<Tab> shown = new ArrayList<>();
+
+    /// A station's words: name and number in one line above what it says, or below each other.
+    private record Tab(VBox content, HBox head, Label name, Label number, Label line) {
+        void fit(boolean room) {
+            head.getChildren().setAll(name, Parts.spring());
+            content.getChildren().setAll(head);
+            if (room) {
+                head.getChildren().add(number);
+                content.getChildren().add(line);
+            } else {
+                content.getChildren().add(number);
+            }
+        }
+    }
 
     FlowStrip(List<Station> stations, IntConsumer choose) {
         getStyleClass().add("flow");
@@ -34,9 +51,7 @@ final class FlowStrip extends HBox {
         var group = new ToggleGroup();
         for (int i = 0; i < stations.size(); i++) {
             int index = i;
-            var line = Parts.label("", "quiet");
-            lines.add(line);
-            ToggleButton tab = tab(stations.get(i).face(), line, i + 1);
+            ToggleButton tab = tab(stations.get(i).face(), i + 1);
             tab.setToggleGroup(group);
             tab.setOnAction(_ -> choose.accept(index));
             tabs.add(tab);
@@ -48,21 +63,31 @@ final class FlowStrip extends HBox {
         }
     }
 
-    private static ToggleButton tab(Station.Face station, Label line, int key) {
+    private ToggleButton tab(Station.Face station, int key) {
         var number = Parts.label("", "station-number");
         number.textProperty().bind(station.number());
+        var line = Parts.label("", "quiet");
         line.textProperty().bind(station.line());
         line.setMaxWidth(Double.MAX_VALUE);
-        var head = new HBox(Parts.label(station.name(), "station-name"), Parts.spring(), number);
-        var content = new VBox(6, head, line);
+        var content = new VBox(6);
         content.setFillWidth(true);
+        var words = new Tab(content, new HBox(), Parts.label(station.name(), "station-name"), number, line);
+        words.fit(true);
+        shown.add(words);
         var tab = new ToggleButton();
         tab.setId("station-" + station.name().toLowerCase(Locale.ROOT));
         tab.setGraphic(content);
         tab.getStyleClass().setAll("station");
+        tab.setMinWidth(0);
         tab.setMaxWidth(Double.MAX_VALUE);
         tab.setMaxHeight(Double.MAX_VALUE);
-        content.prefWidthProperty().bind(tab.widthProperty().subtract(46));
+        content.prefWidthProperty()
+                .bind(Bindings.createDoubleBinding(
+                        () -> tab.getWidth()
+                                - tab.getInsets().getLeft()
+                                - tab.getInsets().getRight(),
+                        tab.widthProperty(),
+                        tab.insetsProperty()));
         content.setMinWidth(0);
         line.setMinWidth(0);
         station.line()
@@ -88,10 +113,8 @@ final class FlowStrip extends HBox {
     /// Names and numbers stay where lines have no room.
     void fit(double width, double scale) {
         boolean room = (width - brand.getMinWidth()) / tabs.size() >= LEAST_TAB * scale;
-        for (Label line : lines) {
-            line.setVisible(room);
-            line.setManaged(room);
-        }
+        shown.forEach(tab -> tab.fit(room));
+        tabs.forEach(tab -> tab.pseudoClassStateChanged(NARROW, !room));
     }
 
     void choose(int index) {

@@ -25,6 +25,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
@@ -67,6 +69,7 @@ public final class Window {
     private Consumer<Path> folders = _ -> {};
     private Optional<Boolean> docketWanted = Optional.empty(); // empty until somebody has said it
     private boolean doneShown;
+    private final BooleanProperty roomy = new SimpleBooleanProperty(true);
     private int current;
     private int scale;
 
@@ -87,6 +90,7 @@ public final class Window {
         stations = List.of(arrivals, sort, new RunStation(workshop), stock, dispatch);
         done = new DonePage(workshop, this::showAgain);
         strip = new FlowStrip(stations, this::show);
+        body.setMinWidth(0);
         top.getChildren().add(strip);
         root.setTop(top);
         root.setCenter(body);
@@ -140,7 +144,13 @@ public final class Window {
         if (!doneShown && isDocketShown() != (body.getRight() != null)) {
             show(current);
         }
+        fitWords();
+    }
+
+    /// Strip and bottom line say less where text is large.
+    private void fitWords() {
         strip.fit(scene.getWidth(), SCALES[scale]);
+        roomy.set(scene.getWidth() >= LEAST_WIDTH * SCALES[scale]);
     }
 
     /// Shows a station by its place in the flow, from 0.
@@ -267,7 +277,7 @@ public final class Window {
             station.columns().forEach(column -> column.setPrefWidth(column.getPrefWidth() * change));
         }
         strip.setScale(SCALES[scale]);
-        strip.fit(scene.getWidth(), SCALES[scale]);
+        fitWords();
         show(current);
         root.setStyle(String.format(Locale.ROOT, "-fx-font-size: %.1fpx;", 13 * SCALES[scale]));
     }
@@ -278,6 +288,7 @@ public final class Window {
         progress.setPrefWidth(170);
         progress.setPrefHeight(8);
         progress.setVisible(false);
+        progress.setManaged(false);
         workshop.runs().shown().subscribe(run -> showRun(run, words, progress));
         var room = Parts.label("", "quiet");
         Button last = Parts.button("", this::showDone, "link");
@@ -286,6 +297,10 @@ public final class Window {
         last.setMinWidth(0);
         room.setMinWidth(0);
         words.setMinWidth(0);
+        for (Label less : List.of(words, room)) {
+            less.visibleProperty().bind(roomy);
+            less.managedProperty().bind(roomy);
+        }
         Button undo = Parts.button("Undo", workshop::undo, "link");
         undo.setId("undo");
         undo.setDisable(true);
@@ -313,7 +328,7 @@ public final class Window {
                             ? ""
                             : shown.activity().getFirst().what();
                     // The button names what it takes back where that is not the latest thing that happened.
-                    undo.setText(back.filter(what -> !what.equals(latest))
+                    undo.setText(back.filter(what -> roomy.get() && !what.equals(latest))
                             .map(what -> "Undo: " + (what.length() > 34 ? what.substring(0, 33) + "…" : what))
                             .orElse("Undo"));
                     undo.setTooltip(
@@ -326,6 +341,7 @@ public final class Window {
 
     private static void showRun(RunSnapshot run, Label words, ProgressBar progress) {
         progress.setVisible(run.running());
+        progress.setManaged(run.running());
         if (!run.running()) {
             words.setText("Nothing is being made");
             return;

@@ -27,6 +27,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import javafx.collections.FXCollections;
+import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -35,10 +36,13 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
+import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 
@@ -100,17 +104,19 @@ public final class SortStation implements Station {
         table.getSelectionModel()
                 .selectedItemProperty()
                 .subscribe(item -> hint.setText(item == null ? "select clips to decide" : ""));
-        hint.setMinWidth(0);
         model.filter().bind(filter.textProperty());
-        var bar = new HBox(
+        set.setMinWidth(Region.USE_PREF_SIZE);
+        // Goes on in a second line where text is large.
+        var bar = new FlowPane(
                 10,
+                6,
                 Parts.label("Clips", "caption"),
                 filter,
                 ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())),
-                Parts.spring(),
-                hint,
                 compare,
-                set);
+                set,
+                hint);
+        bar.setRowValignment(VPos.CENTER);
         bar.getStyleClass().add("section");
         return bar;
     }
@@ -159,17 +165,17 @@ public final class SortStation implements Station {
                                 thumbnails,
                                 row -> Optional.of(row.clip()),
                                 row -> row.clip().name()),
-                        Parts.text("Clip", 126, model::name, "mono"),
+                        Parts.text("Clip", 146, model::name, "mono"),
                         Parts.text(
-                                "Decided by", 76, (SortRow row) -> row.sorted().why()),
-                        Parts.text("Copies", 216, SortStation::copies),
-                        Parts.text("Comes to", 156, SortStation::outcome),
+                                "Decided by", 72, (SortRow row) -> row.sorted().why()),
+                        Parts.text("Copies", 196, SortStation::copies),
+                        Parts.text("Comes to", 134, SortStation::outcome),
                         Parts.number(
                                 "Bytes",
-                                64,
+                                60,
                                 SortRow::bytes,
                                 row -> row.isWanted() ? new ByteSize(row.bytes()).label() : "–"),
-                        Parts.text("At most", 84, SortStation::exactness)));
+                        certainty()));
         return table;
     }
 
@@ -186,6 +192,12 @@ public final class SortStation implements Station {
                     case Recipe.Resolution.Impossible(var why) -> "no: " + why;
                 })
                 .collect(Collectors.joining(" + "));
+    }
+
+    private static TableColumn<SortRow, String> certainty() {
+        TableColumn<SortRow, String> column = Parts.text("", 72, SortStation::exactness);
+        column.setId("Certainty"); // it goes with the figure before it
+        return column;
     }
 
     private static String exactness(SortRow row) {

@@ -31,6 +31,7 @@ import java.util.function.Supplier;
 import javafx.beans.binding.Bindings;
 import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
+import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.SelectionMode;
@@ -43,7 +44,6 @@ import javafx.scene.input.MouseEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /// The Stock station: which file stands in for which clip right now, and finding media that moved.
@@ -113,8 +113,9 @@ public final class StockStation implements Station {
                         "Checksums…",
                         () -> ChecksumsPage.of(workshop.stock(), workshop.views(), this::showList)),
                 Parts.button("Look again", workshop.stock()::refresh));
-        var list = new HBox(
-                10, filter, ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())), Parts.spring(), selectAll);
+        var list =
+                new FlowPane(10, 6, filter, ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())), selectAll);
+        list.setRowValignment(VPos.CENTER);
         var bar = new VBox(8, tasks, list);
         bar.getStyleClass().add("bar");
         return bar;
@@ -168,10 +169,10 @@ public final class StockStation implements Station {
                                 thumbnails,
                                 row -> Optional.of(row.clip()),
                                 row -> row.clip().name()),
-                        Parts.text("Clip", 128, model::name, "mono"),
+                        Parts.text("Clip", 150, model::name, "mono"),
                         Parts.<StockLine>drawn(
                                 "Original",
-                                118,
+                                100,
                                 row -> row.presence().state().label(),
                                 row -> CopyMark.of(row.presence())),
                         copies("Light", CopyKind.LIGHT),
@@ -215,7 +216,7 @@ public final class StockStation implements Station {
     private static TableColumn<StockLine, String> copies(String title, CopyKind kind) {
         return Parts.drawn(
                 title,
-                kind == CopyKind.LIGHT ? 122 : 106,
+                kind == CopyKind.LIGHT ? 118 : 100,
                 row -> StockModel.copy(row, kind)
                         .map(copy -> copy.state().label())
                         .orElse(""),
