@@ -10,7 +10,9 @@ import docksort.arrival.Unreadable;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import docksort.project.Library;
 import docksort.project.Project;
+import docksort.project.Template;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
@@ -60,9 +62,14 @@ final class Common {
         return Project.isIn(project);
     }
 
-    /// The project, begun where there is none.
+    /// The project, begun where there is none with what the personal library holds.
     Project openOrBegin(MediaEngine engine) {
-        return Project.open(project, engine, InstantSource.system());
+        Template template = hasProject() ? Template.NONE : Template.of(Library.ofThisPerson());
+        return Project.begin(project, engine, InstantSource.system(), template);
+    }
+
+    Path folder() {
+        return project.toAbsolutePath().normalize();
     }
 
     /// The one clip that a text names: its name, its arrival's name and its own, or its id.

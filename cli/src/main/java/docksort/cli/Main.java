@@ -21,6 +21,7 @@ import picocli.CommandLine.Command;
         version = "Dock Sort " + ProgramVersion.TEXT,
         description = "Inspects footage, plans, makes and tracks working copies, switches and relinks timelines.",
         subcommands = {
+            BeginCommand.class,
             InspectCommand.class,
             PlanCommand.class,
             RecipesCommand.class,

@@ -87,6 +87,7 @@ class EveryCommandTest {
             case "look", "measure", "advise", "out" -> line.add("A001");
             case "names" -> line.addAll(List.of("{clip}", "--preview"));
             case "clean" -> line.add("delete");
+            case "begin" -> line.add("--keep");
             default -> {}
         }
         Answer answer = run(line.toArray(String[]::new));

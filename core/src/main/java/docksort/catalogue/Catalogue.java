@@ -7,10 +7,13 @@ import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.Map;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
 import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.JdbiException;
 import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteDataSource;
 
 /// The project's memory in one SQLite file: opens it, and gives out its stores. Every change is one
 /// transaction with a line in the activity log. Paths are kept relative to a root and given out absolute,
@@ -96,6 +99,27 @@ public final class Catalogue implements AutoCloseable {
                             rootMessage(e),
                             "The file is as it was, and so are all originals and copies.",
                             "Choose another project folder, or put a backup of the file in place."),
+                    e);
+        }
+    }
+
+    /// The settings in a catalogue that is only looked at: it is neither locked nor upgraded.
+    ///
+    /// @throws CatalogueUnavailable when the file is not a catalogue or cannot be opened
+    public static Map<String, String> settingsIn(Path file) {
+        var sqlite = new SQLiteConfig();
+        sqlite.setReadOnly(true);
+        var source = new SQLiteDataSource(sqlite);
+        source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());
+        try {
+            return Jdbi.create(source).withHandle(SettingStore::all);
+        } catch (JdbiException e) {
+            throw new CatalogueUnavailable(
+                    new Problem(
+                            "The project's catalogue cannot be read: " + file,
+                            rootMessage(e),
+                            "It is as it was.",
+                            "Choose the folder of another project."),
                     e);
         }
     }

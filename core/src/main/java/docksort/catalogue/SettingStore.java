@@ -1,6 +1,8 @@
 package docksort.catalogue;
 
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
@@ -46,6 +48,19 @@ public final class SettingStore {
                 .mapTo(String.class)
                 .findOne()
                 .orElse("");
+    }
+
+    /// All values by their names.
+    public Map<String, String> all() {
+        return jdbi.withHandle(SettingStore::all);
+    }
+
+    static Map<String, String> all(Handle h) {
+        Map<String, String> all = new TreeMap<>();
+        h.createQuery("SELECT name, value FROM setting")
+                .map((row, _) -> Map.entry(row.getString(1), row.getString(2)))
+                .forEach(entry -> all.put(entry.getKey(), entry.getValue()));
+        return all;
     }
 
     static Undo takeBack(Handle h, Undo.SettingChanged changed) {

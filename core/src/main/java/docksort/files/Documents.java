@@ -39,6 +39,11 @@ public final class Documents {
         }
     }
 
+    /// A file that belongs to a person and not to a project.
+    public static Path ofThisPerson(String name) {
+        return UserFolders.config().resolve(name);
+    }
+
     /// @throws InputRefused when the file is missing, too large for its kind, or cannot be read
     public static byte[] read(Path file) {
         try {

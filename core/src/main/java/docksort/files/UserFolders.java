@@ -5,7 +5,7 @@ import java.util.Locale;
 import java.util.Optional;
 
 /// Where the system keeps what programs write for a person beside all projects (XDG Base Directory
-/// Specification 0.8 for state and cache; the others common practice, no source).
+/// Specification 0.8 for state, cache and configuration; the others common practice, no source).
 final class UserFolders {
     private UserFolders() {}
 
@@ -29,6 +29,17 @@ final class UserFolders {
                 "Library/Caches/Dock Sort",
                 "XDG_CACHE_HOME",
                 ".cache");
+    }
+
+    /// For what a person decided, and wants to keep.
+    static Path config() {
+        return folder(
+                "APPDATA",
+                "AppData/Roaming",
+                "Dock Sort",
+                "Library/Application Support/Dock Sort",
+                "XDG_CONFIG_HOME",
+                ".config");
     }
 
     private static Path folder(

@@ -24,7 +24,7 @@ import java.util.stream.Collectors;
 
 /// Room that copies take, and what gives it back.
 public final class Clearing {
-    private static final String LIMITS = "limits";
+    static final String LIMITS = "limits";
 
     private final Catalogue catalogue;
     private final Inspector inspector;

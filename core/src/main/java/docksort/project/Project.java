@@ -26,7 +26,7 @@ import java.util.function.Supplier;
 /// A project: one folder with its catalogue, and a room for each step of the job. What blocks while it
 /// works is called off the interface thread. Safe for use by several threads.
 public final class Project implements AutoCloseable {
-    private static final String CATALOGUE = "catalogue.db";
+    static final String CATALOGUE = "catalogue.db";
 
     private final Path folder;
     private final Catalogue catalogue;
@@ -106,6 +106,24 @@ public final class Project implements AutoCloseable {
         var project = new Project(real, Catalogue.open(real.resolve(CATALOGUE), clock, workstation()), engine, clock);
         project.prepare();
         return project;
+    }
+
+    /// Begins a project as a template says, or opens the one that is there, which stays as it is.
+    ///
+    /// @param engine stays the caller's to close
+    public static Project begin(Path folder, MediaEngine engine, InstantSource clock, Template template) {
+        boolean isNew = !isIn(folder);
+        Project project = open(folder, engine, clock);
+        if (isNew) {
+            template.settings().forEach(project.catalogue.settings()::put);
+            template.words().forEach(project::log);
+        }
+        return project;
+    }
+
+    /// What a new project takes over from this one.
+    public Template template() {
+        return Template.of(settings.name(), catalogue.settings().all());
     }
 
     /// Whether a folder holds a project.

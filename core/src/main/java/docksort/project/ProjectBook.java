@@ -9,7 +9,7 @@ import java.nio.file.Path;
 
 /// A project's recipes and rules.
 public final class ProjectBook {
-    private static final String BOOK = "sort.book";
+    static final String BOOK = "sort.book";
 
     private final Catalogue catalogue;
 

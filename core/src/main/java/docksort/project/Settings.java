@@ -8,10 +8,26 @@ import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.Set;
 
 /// What a project is set to.
 public final class Settings {
     private static final String DELIVERY = "delivery.raster";
+
+    /// What a new project takes over from another one.
+    static final Set<String> OF_A_TEMPLATE = Set.of(
+            "timeline.raster",
+            "timeline.rate",
+            "timeline.pixelAspect",
+            "timeline.primaries",
+            "timeline.samplesPerSecond",
+            "serving",
+            "handles",
+            "check",
+            DELIVERY,
+            ProjectBook.BOOK,
+            Clearing.LIMITS);
+
     private static final long USUAL_HANDLES = 24;
 
     private final Catalogue catalogue;

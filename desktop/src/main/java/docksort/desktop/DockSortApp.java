@@ -46,12 +46,16 @@ public final class DockSortApp extends Application {
         var options = new Options(getParameters().getRaw());
         stage.setScene(saying("Opening the project…"));
         stage.show();
-        open(stage, options.project(), options::toTake, options);
+        open(stage, options.project(), Optional.empty(), options::toTake, options);
     }
 
-    private void open(Stage stage, Path project, Function<Workshop, List<Path>> toTake, Options options) {
+    private void open(
+            Stage stage, Path project, Optional<Path> like, Function<Workshop, List<Path>> toTake, Options options) {
         CompletableFuture.supplyAsync(() -> {
-                    Workshop opened = Workshop.open(project, Platform::runLater);
+                    // What the demo shows is the same for everybody.
+                    Workshop opened = options.demo().isPresent()
+                            ? Workshop.open(project, Platform::runLater)
+                            : Workshop.begin(project, like, Platform::runLater);
                     return new Opened(opened, toTake.apply(opened));
                 })
                 .whenComplete((opened, failure) -> Platform.runLater(() -> {
@@ -171,12 +175,17 @@ public final class DockSortApp extends Application {
 
         @Override
         public void begin(Path folder) {
-            leave(stage, () -> begun(folder));
+            leave(stage, () -> begun(folder, Optional.empty()));
         }
 
-        private void begun(Path folder) {
+        @Override
+        public void beginLike(Path folder, Path template) {
+            leave(stage, () -> begun(folder, Optional.of(template)));
+        }
+
+        private void begun(Path folder, Optional<Path> like) {
             stage.setScene(saying("Opening the project…"));
-            DockSortApp.this.open(stage, folder, _ -> List.of(), new Options(List.of()));
+            DockSortApp.this.open(stage, folder, like, _ -> List.of(), new Options(List.of()));
         }
 
         @Override

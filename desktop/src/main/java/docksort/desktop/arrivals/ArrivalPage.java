@@ -44,6 +44,7 @@ final class ArrivalPage {
 
     private final Consumer<Arrival> pairs;
     private final Runnable bring;
+    private final List<Node> card;
 
     private ArrivalPage(
             Workshop workshop,
@@ -51,27 +52,31 @@ final class ArrivalPage {
             List<ClipRow.Known> rows,
             Optional<Arrival> arrival,
             Consumer<Arrival> pairs,
-            Runnable bring) {
+            Runnable bring,
+            List<Node> card) {
         this.workshop = workshop;
         this.view = view;
         this.rows = rows;
         this.arrival = arrival;
         this.pairs = pairs;
         this.bring = bring;
+        this.card = card;
     }
 
     /// @param rows what the list shows now
     /// @param arrival the arrival that the scope is narrowed to
     /// @param pairs shows an arrival's small files with their originals
     /// @param bring shows the page that copies a card
+    /// @param card the card calculator
     static List<Node> of(
             Workshop workshop,
             ProjectView view,
             List<ClipRow.Known> rows,
             Optional<Arrival> arrival,
             Consumer<Arrival> pairs,
-            Runnable bring) {
-        return new ArrivalPage(workshop, view, rows, arrival, pairs, bring).page();
+            Runnable bring,
+            List<Node> card) {
+        return new ArrivalPage(workshop, view, rows, arrival, pairs, bring, card).page();
     }
 
     private List<Node> page() {
@@ -101,7 +106,7 @@ final class ArrivalPage {
                     Optional.of(() -> workshop.arrivals().putAside(known)),
                     Optional.empty()));
         });
-        page.addAll(CardPage.page());
+        page.addAll(card);
         return page;
     }
 

@@ -54,6 +54,7 @@ public final class ArrivalsStation implements Station {
     private final ToggleButton listView = view("List");
     private final ToggleButton mapView = view("Map");
     private final Set<String> kept = new HashSet<>();
+    private final List<Node> card;
     private final StrainMap map = new StrainMap(this::select);
 
     public ArrivalsStation(Workshop workshop, Thumbnails thumbnails) {
@@ -63,6 +64,7 @@ public final class ArrivalsStation implements Station {
                 workshop.views(),
                 workshop.arrivals().scanned(),
                 workshop.arrivals().scan());
+        this.card = CardPage.page(workshop.library());
         model.groups().subscribe(scope::show);
         model.scope().bind(scope.chosen());
         centre.getStyleClass().add("centre");
@@ -253,7 +255,13 @@ public final class ArrivalsStation implements Station {
         }
         if (chosen.isEmpty()) {
             return ArrivalPage.of(
-                    workshop, view, known(model.rows()), model.arrivalInScope(), this::showPairs, this::showBring);
+                    workshop,
+                    view,
+                    known(model.rows()),
+                    model.arrivalInScope(),
+                    this::showPairs,
+                    this::showBring,
+                    card);
         }
         var docket = new ClipDocket(workshop, thumbnails, view.insight());
         var nodes = new ArrayList<Node>();

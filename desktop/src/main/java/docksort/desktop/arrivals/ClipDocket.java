@@ -136,7 +136,7 @@ final class ClipDocket {
 
     private List<Node> readable(ClipRow.Known row) {
         var page = new ArrayList<Node>();
-        page.add(Parts.wrapped(row.name(), "docket-name"));
+        page.add(Parts.wrapped(insight.names().of(row.clip()), "docket-name"));
         if (row.clip().facts().isDecodable()) {
             page.add(picture(row));
         }

@@ -28,7 +28,7 @@ public final class ClipPicture {
     public static <T> TableColumn<T, String> column(
             Thumbnails thumbnails, Function<T, Optional<Clip>> clip, Function<T, String> sortKey) {
         TableColumn<T, String> column = Parts.drawn("", 56, sortKey, row -> of(thumbnails, clip.apply(row)));
-        column.setId("picture");
+        column.setId("Picture");
         return column;
     }
 

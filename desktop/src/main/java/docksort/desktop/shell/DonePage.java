@@ -96,7 +96,6 @@ final class DonePage {
         List<Activity> found =
                 deeds.stream().filter(deed -> wanted.areIn(deed.what())).toList();
         Rows.bring(rows, found);
-        summary.setText(
-                found.size() == deeds.size() ? found.size() + " in all" : found.size() + " of " + deeds.size());
+        summary.setText(found.size() == deeds.size() ? found.size() + " in all" : found.size() + " of " + deeds.size());
     }
 }

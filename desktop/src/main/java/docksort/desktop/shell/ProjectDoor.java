@@ -20,6 +20,10 @@ public interface ProjectDoor {
     /// Begins a project in a folder, or opens the one that it holds.
     void begin(Path folder);
 
+    /// Begins a project in a folder with another one's recipes, rules, limits and timeline, or opens the
+    /// one that it holds.
+    void beginLike(Path folder, Path template);
+
     /// Shows which projects can be opened.
     void close();
 }

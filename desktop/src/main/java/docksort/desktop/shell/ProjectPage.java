@@ -4,6 +4,7 @@ import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.Theme;
+import docksort.desktop.workshop.LibraryDesk;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -90,20 +91,29 @@ public final class ProjectPage {
     }
 
     /// @param project folder of the one that is open
-    MenuButton menu(Path project) {
+    MenuButton menu(Path project, LibraryDesk library) {
         var menu = new MenuButton(name(project));
         menu.setId("project-menu");
         menu.setMinWidth(Region.USE_PREF_SIZE);
         menu.setAccessibleText("Project " + name(project));
-        menu.setOnShowing(_ -> menu.getItems().setAll(items(project)));
-        menu.getItems().setAll(items(project));
+        menu.setOnShowing(_ -> menu.getItems().setAll(items(project, library)));
+        menu.getItems().setAll(items(project, library));
         return menu;
     }
 
-    private List<MenuItem> items(Path project) {
+    private List<MenuItem> items(Path project, LibraryDesk library) {
         var items = new ArrayList<MenuItem>();
         items.add(Parts.item("Begin a new project…", this::begin));
+        items.add(Parts.item(
+                "Begin one like this…",
+                () -> TaskFields.folder("Folder for the new project")
+                        .ifPresent(folder -> door.beginLike(folder, project))));
         items.add(Parts.item("Open another project…", this::open));
+        items.add(new SeparatorMenuItem());
+        items.add(Parts.item("Keep its recipes, rules and limits for new projects", library::keepBeginning));
+        if (library.kept().get().beginning()) {
+            items.add(Parts.item("Begin new projects with the built-in rules", library::forgetBeginning));
+        }
         List<Path> others = door.recent().stream()
                 .filter(path -> !path.equals(project.toAbsolutePath()))
                 .toList();

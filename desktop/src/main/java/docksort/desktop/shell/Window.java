@@ -27,7 +27,10 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
+import javafx.collections.ListChangeListener;
+import javafx.collections.WeakListChangeListener;
 import javafx.scene.Node;
+import javafx.scene.Parent;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -45,11 +48,13 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.stage.PopupWindow;
 
 /// The one window: flow strip, scope, station, docket, and the bottom line.
 public final class Window {
     private static final double[] SCALES = {1, 1.25, 1.5, 1.75, 2};
     private static final double LEAST_WIDTH = 800; // pixels for scope, list and docket, at 100 %
+    private static final double TALKATIVE_WIDTH = 960; // pixels for all that the bottom line says, at 100 %
 
     private final Workshop workshop;
     private final Thumbnails thumbnails;
@@ -69,6 +74,7 @@ public final class Window {
     private Consumer<Path> folders = _ -> {};
     private Optional<Boolean> docketWanted = Optional.empty(); // empty until somebody has said it
     private boolean doneShown;
+    private final ListChangeListener<javafx.stage.Window> popups = this::dress; // held here, weakly by the system
     private final BooleanProperty roomy = new SimpleBooleanProperty(true);
     private int current;
     private int scale;
@@ -104,6 +110,7 @@ public final class Window {
         scene.setOnDragDropped(this::dropped);
         scene.widthProperty().subscribe(_ -> fit());
         root.addEventHandler(FileWish.SHOW_IN_FOLDER, wish -> folders.accept(wish.file()));
+        javafx.stage.Window.getWindows().addListener(new WeakListChangeListener<>(popups));
         workshop.views().each(strip::show);
         workshop.troubles().latest().subscribe(this::showProblem);
         show(0);
@@ -115,7 +122,7 @@ public final class Window {
 
     /// Offers other projects beside the name of this one.
     public void offer(ProjectDoor door, Path project) {
-        projects.getChildren().setAll(new ProjectPage(door).menu(project));
+        projects.getChildren().setAll(new ProjectPage(door).menu(project, workshop.library()));
     }
 
     /// Who shows a file in its folder.
@@ -150,7 +157,7 @@ public final class Window {
     /// Strip and bottom line say less where text is large.
     private void fitWords() {
         strip.fit(scene.getWidth(), SCALES[scale]);
-        roomy.set(scene.getWidth() >= LEAST_WIDTH * SCALES[scale]);
+        roomy.set(scene.getWidth() >= TALKATIVE_WIDTH * SCALES[scale]);
     }
 
     /// Shows a station by its place in the flow, from 0.
@@ -265,6 +272,27 @@ public final class Window {
             root.getStyleClass().add("night");
         }
         night.setText(on ? "Daylight" : "Night");
+    }
+
+    /// Menus and hints are windows of their own, and look like the one they belong to.
+    private void dress(ListChangeListener.Change<? extends javafx.stage.Window> change) {
+        while (change.next()) {
+            for (javafx.stage.Window added : change.getAddedSubList()) {
+                if (added instanceof PopupWindow popup && isOurs(popup)) {
+                    Parent content = popup.getScene().getRoot();
+                    content.getStyleClass().remove("night");
+                    if (isNight()) {
+                        content.getStyleClass().add("night");
+                    }
+                    content.setStyle(root.getStyle());
+                }
+            }
+        }
+    }
+
+    private boolean isOurs(PopupWindow popup) {
+        javafx.stage.Window owner = popup.getOwnerWindow();
+        return owner == scene.getWindow() || (owner instanceof PopupWindow other && isOurs(other));
     }
 
     /// @param step 0 for 100 %, up to 4 for 200 %

@@ -113,8 +113,7 @@ public final class StockStation implements Station {
                         "Checksums…",
                         () -> ChecksumsPage.of(workshop.stock(), workshop.views(), this::showList)),
                 Parts.button("Look again", workshop.stock()::refresh));
-        var list =
-                new FlowPane(10, 6, filter, ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())), selectAll);
+        var list = new FlowPane(10, 6, filter, ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())), selectAll);
         list.setRowValignment(VPos.CENTER);
         var bar = new VBox(8, tasks, list);
         bar.getStyleClass().add("bar");

@@ -4,7 +4,9 @@ import docksort.arrival.Arrival;
 import docksort.catalogue.Activity;
 import docksort.desktop.work.Jobs;
 import docksort.engine.MediaEngine;
+import docksort.project.Library;
 import docksort.project.Project;
+import docksort.project.Template;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -38,6 +40,7 @@ public final class Workshop implements AutoCloseable {
     private final PictureDesk pictures;
     private final PairDesk pairs;
     private final NewsWatch news;
+    private final LibraryDesk library;
 
     private Workshop(MediaEngine engine, Project project, Executor window) {
         this.engine = engine;
@@ -58,6 +61,7 @@ public final class Workshop implements AutoCloseable {
         cameraPairs = new CameraPairsDesk(project, errands);
         pictures = new PictureDesk(engine, thread);
         pairs = new PairDesk(engine, window);
+        library = new LibraryDesk(project, thread, errands, window);
         news = new NewsWatch(project, thread, troubles, dispatch, arrivals);
     }
 
@@ -66,13 +70,26 @@ public final class Workshop implements AutoCloseable {
         return Project.isIn(folder);
     }
 
-    /// Opens a project. Blocks; call it off the window's thread.
+    /// Opens a project, or begins one with the built-in rules. Blocks; call it off the window's thread.
     ///
     /// @param window runs what belongs on the window's thread
     public static Workshop open(Path folder, Executor window) {
+        return open(folder, Template.NONE, window);
+    }
+
+    /// Opens a project, or begins one as another one is, or with what the personal library holds.
+    public static Workshop begin(Path folder, Optional<Path> like, Executor window) {
+        Template template = Project.isIn(folder)
+                ? Template.NONE
+                : like.map(Template::like).orElseGet(() -> Template.of(Library.ofThisPerson()));
+        return open(folder, template, window);
+    }
+
+    private static Workshop open(Path folder, Template template, Executor window) {
         MediaEngine engine = MediaEngine.locate();
         try {
-            var workshop = new Workshop(engine, Project.open(folder, engine, InstantSource.system()), window);
+            var workshop =
+                    new Workshop(engine, Project.begin(folder, engine, InstantSource.system(), template), window);
             workshop.begin();
             return workshop;
         } catch (RuntimeException e) {
@@ -96,6 +113,7 @@ public final class Workshop implements AutoCloseable {
             }
         });
         news.begin();
+        library.look();
     }
 
     /// Folders that are arrivals already. Blocks; call it before the window works with the project.
@@ -147,6 +165,10 @@ public final class Workshop implements AutoCloseable {
     /// Frames of recordings and copies for the pair view.
     public PairDesk pairs() {
         return pairs;
+    }
+
+    public LibraryDesk library() {
+        return library;
     }
 
     public PictureDesk pictures() {

@@ -13,6 +13,8 @@ import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.strain.CardClass;
 import docksort.strain.CardClass.Fit;
+import docksort.strain.ShootingMode;
+import docksort.strain.ShootingMode.Shape;
 import docksort.strain.StrainJudge;
 import docksort.strain.TimelineFormat;
 import docksort.strain.Verdict;
@@ -175,6 +177,17 @@ class ArrivalPageTest {
                 });
     }
 
+    private static Optional<CardModel.Reckoned> reckon(
+            String raster, String rate, String bits, String main, String proxy) {
+        var kept = new ShootingMode(
+                "camera B",
+                Optional.of(Shape.of(new Raster(4096, 2160), FrameRate.parse("50"), 10)),
+                300,
+                Optional.empty());
+        return CardModel.reckon(
+                CardClass.V30, new CardModel.Typed(raster, rate, bits, main, proxy, "128"), List.of(kept));
+    }
+
     /// Class V30 guarantees 30 MB/s, that is 240 Mb/s (SD Association, Video Speed Class).
     @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """
@@ -186,25 +199,53 @@ class ArrivalPageTest {
         800 | '' | TOO_SLOW       | too slow for the main stream
         """)
     void ownDataRatesAreHeldAgainstTheCard(String main, String proxy, Fit fit, String words) {
-        assertThat(CardModel.typed(CardClass.V30, main, proxy)).hasValueSatisfying(line -> {
-            assertThat(line.fit()).isEqualTo(fit);
-            assertThat(line.words()).isEqualTo(words);
-            assertThat(line.name()).isEqualTo("Together, of 240 Mb/s");
+        assertThat(reckon("3840x2160", "25", "10", main, proxy)).hasValueSatisfying(of -> {
+            assertThat(of.line().fit()).isEqualTo(fit);
+            assertThat(of.line().words()).isEqualTo(words);
+            assertThat(of.line().name()).isEqualTo("3840×2160 at 25, 10 bit");
+            assertThat(of.own()).isTrue();
+        });
+    }
+
+    /// 128 GB of 8000 Mb each at 300, 116 and 256 Mb/s are 3413, 8827 and 4000 s.
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+        4096x2160 | 50 | 10 | 300      | As camera B. 128 GB hold 56 min of both.
+        3840×2160 | 24 | 8  | 100 + 9  | As UHD 24 or 25, 8 bit. 128 GB hold 2 h 36 min of both.
+        3840x2160 | 60 | 12 | 480 + 28 | About: in proportion to UHD 50 or 60, 10 bit. 128 GB hold 33 min of both.
+        """)
+    void aShapeAloneHasUsualDataRates(String raster, String rate, String bits, String megabits, String words) {
+        assertThat(reckon(raster, rate, bits, "", "")).hasValueSatisfying(of -> {
+            assertThat(of.line().megabits()).isEqualTo(megabits);
+            assertThat(of.words()).isEqualTo(words);
+            assertThat(of.own()).isFalse();
         });
     }
 
     @ParameterizedTest
-    @CsvSource({"'', ''", "fast, 16", "200, slow", "0, ''", "-5, ''", "200, -1", "99999999999, ''"})
-    void whatIsNoDataRateHasNoLine(String main, String proxy) {
-        assertThat(CardModel.typed(CardClass.V30, main, proxy)).isEmpty();
+    @CsvSource({
+        "big, 25, 10, '', ''",
+        "1920x1080, fast, 10, '', ''",
+        "1920x1080, 0, 10, '', ''",
+        "1920x1080, 25, '', '', ''",
+        "1920x1080, 25, 99, '', ''",
+        "1920x1080, 25, 10, fast, 16",
+        "1920x1080, 25, 10, 200, slow",
+        "1920x1080, 25, 10, 0, ''",
+        "1920x1080, 25, 10, 200, -1",
+        "1920x1080, 25, 10, 99999999999, ''"
+    })
+    void whatMakesNoSenseHasNoLine(String raster, String rate, String bits, String main, String proxy) {
+        assertThat(reckon(raster, rate, bits, main, proxy)).isEmpty();
     }
 
     @Test
     void usualModesOfACard() {
-        assertThat(CardModel.usual(CardClass.V90)).allMatch(line -> line.fit() != Fit.TOO_SLOW);
-        assertThat(CardModel.usual(CardClass.V6).getFirst().words())
+        List<ShootingMode> usual = ShootingMode.USUAL;
+        assertThat(CardModel.of(CardClass.V90, usual)).allMatch(line -> line.fit() != Fit.TOO_SLOW);
+        assertThat(CardModel.of(CardClass.V6, usual).getFirst().words())
                 .isEqualTo("too slow for the main stream; V10 for all of it");
-        assertThat(CardModel.usual(CardClass.V30))
+        assertThat(CardModel.of(CardClass.V30, usual))
                 .extracting(CardModel.Line::megabits)
                 .contains("50 + 6", "200");
     }

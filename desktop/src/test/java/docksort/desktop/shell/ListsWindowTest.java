@@ -65,9 +65,8 @@ class ListsWindowTest extends AtTheDesk {
             desk.station((KeyCode) station.getFirst());
             desk.robot.write("/");
             desk.robot.write("a001");
-            List<String> wanted = name.equals("run")
-                    ? List.of("A001 · Card 3")
-                    : List.of("A001 · Card 1", "A001 · Card 3");
+            List<String> wanted =
+                    name.equals("run") ? List.of("A001 · Card 3") : List.of("A001 · Card 1", "A001 · Card 3");
             await(() -> names(desk.table(name + "-table")).equals(wanted));
             desk.robot.type(KeyCode.ESCAPE);
         }
@@ -75,8 +74,7 @@ class ListsWindowTest extends AtTheDesk {
         desk.fill("#stock-filter", "a001 3");
         await(() -> names(desk.table("stock-table")).equals(List.of("A001 · Card 3")));
         desk.fill("#stock-filter", "");
-        await(() -> names(desk.table("stock-table"))
-                .equals(List.of("A001 · Card 1", "A002", "B001", "A001 · Card 3")));
+        await(() -> names(desk.table("stock-table")).equals(List.of("A001 · Card 1", "A002", "B001", "A001 · Card 3")));
     }
 
     @Test
@@ -116,14 +114,21 @@ class ListsWindowTest extends AtTheDesk {
         desk.station(KeyCode.DIGIT5);
         desk.selectFirst("dispatch-table");
         desk.press("#pin-clip-originals");
-        await(() -> desk.view().turns().undo().filter(what -> what.contains("pinned")).isPresent());
+        await(() -> desk.view()
+                .turns()
+                .undo()
+                .filter(what -> what.contains("pinned"))
+                .isPresent());
         desk.robot.press(KeyCode.CONTROL, KeyCode.Z).release(KeyCode.Z, KeyCode.CONTROL);
-        await(() -> desk.view().turns().redo().filter(what -> what.contains("pinned")).isPresent());
-        desk.robot
-                .press(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.Z)
-                .release(KeyCode.Z, KeyCode.SHIFT, KeyCode.CONTROL);
+        await(() -> desk.view()
+                .turns()
+                .redo()
+                .filter(what -> what.contains("pinned"))
+                .isPresent());
+        desk.robot.press(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.Z).release(KeyCode.Z, KeyCode.SHIFT, KeyCode.CONTROL);
         await(() -> desk.view().turns().redo().isEmpty());
-        assertThat(desk.workshop().dispatch().timeline().get().orElseThrow().pins()).hasSize(1);
+        assertThat(desk.workshop().dispatch().timeline().get().orElseThrow().pins())
+                .hasSize(1);
 
         desk.robot.press(KeyCode.CONTROL, KeyCode.Z).release(KeyCode.Z, KeyCode.CONTROL);
         await(() -> desk.view().turns().redo().isPresent());
@@ -156,7 +161,9 @@ class ListsWindowTest extends AtTheDesk {
             WaitForAsyncUtils.waitForFxEvents();
             assertThat(outside(desk)).as(station.getName()).isEmpty();
         }
-        assertThat(desk.robot.lookup(".docket").tryQuery()).as("the docket gives way").isEmpty();
+        assertThat(desk.robot.lookup(".docket").tryQuery())
+                .as("the docket gives way")
+                .isEmpty();
         desk.robot.type(KeyCode.D);
         await(() -> desk.isThere(".docket"));
         assertThat(outside(desk)).isEmpty();
@@ -174,7 +181,10 @@ class ListsWindowTest extends AtTheDesk {
                     .filter(node -> !isScrolled(node))
                     .filter(node -> {
                         Bounds at = node.localToScene(node.getLayoutBounds());
-                        return at.getMinX() < -1 || at.getMinY() < -1 || at.getMaxX() > width + 1 || at.getMaxY() > height + 1;
+                        return at.getMinX() < -1
+                                || at.getMinY() < -1
+                                || at.getMaxX() > width + 1
+                                || at.getMaxY() > height + 1;
                     })
                     .map(node -> String.format(
                             Locale.ROOT, "%s %s %s", node, node.getId(), node.localToScene(node.getLayoutBounds())))
@@ -194,7 +204,8 @@ class ListsWindowTest extends AtTheDesk {
     /// What lies in something that scrolls can be brought into view.
     private static boolean isScrolled(Node node) {
         for (Node at = node.getParent(); at != null; at = at.getParent()) {
-            if (at.getStyleClass().contains("viewport") || at.getStyleClass().contains("clipped-container")
+            if (at.getStyleClass().contains("viewport")
+                    || at.getStyleClass().contains("clipped-container")
                     || at.getStyleClass().contains("column-header-background")) {
                 return true;
             }

@@ -242,6 +242,11 @@ class WindowTest extends AtTheDesk {
         }
 
         @Override
+        public void beginLike(Path folder, Path template) {
+            calls.add("begin " + folder + " like " + template);
+        }
+
+        @Override
         public void close() {
             calls.add("close");
         }
@@ -257,6 +262,10 @@ class WindowTest extends AtTheDesk {
         desk.robot.clickOn("#project-menu");
         assertThat(desk.shows("Night Optics   ")).as("the one that is open").isFalse();
         desk.robot.clickOn("Mirror   /projects/Mirror");
+        desk.robot.clickOn("#project-menu").clickOn("Keep its recipes, rules and limits for new projects");
+        await(() -> desk.workshop().library().kept().get().beginning());
+        desk.robot.clickOn("#project-menu").clickOn("Begin new projects with the built-in rules");
+        await(() -> !desk.workshop().library().kept().get().beginning());
         assertThat(door.calls).containsExactly("close", "open /projects/Mirror");
         assertThat(desk.nameless()).isEmpty();
         desk.robot.interact(() -> {
