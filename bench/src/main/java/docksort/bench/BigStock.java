@@ -110,7 +110,7 @@ public final class BigStock {
         return (Runtime.getRuntime().totalMemory() - Runtime.getRuntime().freeMemory()) / 1_000_000;
     }
 
-    private static void fill(Catalogue catalogue, int clips) {
+    static void fill(Catalogue catalogue, int clips) {
         var root = new Root("volume", "volume", Path.of("/volume"));
         var copies = new Root(Root.COPIES, "Copies", Path.of("/copies"));
         catalogue.roots().add(root);

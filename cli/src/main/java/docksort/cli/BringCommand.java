@@ -53,6 +53,11 @@ final class BringCommand implements Callable<Integer> {
                     + " folder is only read.")
     private Optional<String> simulated = Optional.empty();
 
+    @Option(
+            names = "--read-twice",
+            description = "Read the card a second time at the end: what it or its reader gave wrong is found so.")
+    private boolean twice;
+
     @Override
     public Integer call() throws InterruptedException {
         common.refuse(
@@ -63,11 +68,12 @@ final class BringCommand implements Callable<Integer> {
                 .map(SimulatedCard::source)
                 .orElse(TreeCopy.Source.DISK);
         if (!add && !common.hasProject()) {
-            return tell(BringingIn.copy(card, places, source, progress(), new Cancellation(), InstantSource.system()));
+            return tell(BringingIn.copy(
+                    card, places, source, twice, progress(), new Cancellation(), InstantSource.system()));
         }
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.openOrBegin(engine)) {
-            Brought brought = project.bringingIn().bring(card, places, source, progress(), new Cancellation());
+            Brought brought = project.bringingIn().bring(card, places, source, twice, progress(), new Cancellation());
             int code = tell(brought);
             if (add && brought.outcome().isSafeToClear()) {
                 project.arrivals().add(brought.folders().getFirst(), ScanListener.none(), new Cancellation());

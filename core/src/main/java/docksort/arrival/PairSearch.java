@@ -43,6 +43,7 @@ public final class PairSearch {
     private final CompanionPairs names;
     private final SameScene sameScene;
     private final Map<ClipSource, ClipFacts> originals = new HashMap<>();
+    private final Map<ClipSource, ClipSource> copyOf = new HashMap<>();
 
     private PairSearch(CompanionPairs names, SameScene sameScene) {
         this.names = names;
@@ -73,6 +74,7 @@ public final class PairSearch {
             Optional<Paired> pair = pair(small, proof, why);
             pair.ifPresent(found -> {
                 pairs.add(found);
+                copyOf.put(small.listed.source(), found.original);
                 proof.isCopy(small.facts);
             });
             if (pair.isEmpty()) {
@@ -95,22 +97,24 @@ public final class PairSearch {
     /// @param why gets the reasons of those that were refused
     private Optional<Paired> pair(Small small, PairProof proof, List<String> why) throws InterruptedException {
         for (Suggestion suggestion : names.suggestions(small.listed)) {
-            ClipFacts facts = originals.get(suggestion.original());
+            // Named like a larger copy, it is of the same original.
+            ClipSource original = copyOf.getOrDefault(suggestion.original(), suggestion.original());
+            ClipFacts facts = originals.get(original);
             if (facts == null) {
-                continue; // it cannot be read, or is a copy itself
+                continue; // it cannot be read
             }
-            String named = NAMED_LIKE + suggestion.original().name() + ", but ";
+            String named = NAMED_LIKE + original.name() + ", but ";
             Optional<String> refusal = CompanionPairs.refusal(facts, small.facts);
             if (refusal.isPresent()) {
                 why.add(named + refusal.get());
                 continue;
             }
             Optional<String> proven = proof.of(facts, small.facts, suggestion.usual());
-            if (proven.isEmpty() && sameScene.shows(suggestion.original(), facts, small.listed.source(), small.facts)) {
+            if (proven.isEmpty() && sameScene.shows(original, facts, small.listed.source(), small.facts)) {
                 proven = Optional.of("length, rate, shape and the pictures are the original's");
             }
             if (proven.isPresent()) {
-                return Optional.of(new Paired(small, suggestion.original(), proven.get()));
+                return Optional.of(new Paired(small, original, proven.get()));
             }
             why.add(named + "its pictures are not the same");
         }

@@ -101,10 +101,14 @@ public final class TreeCopy {
     private final BooleanSupplier cancelled;
     private final List<Line> lines = new ArrayList<>();
 
-    private TreeCopy(Path from, List<Path> places, Source source, LongConsumer read, BooleanSupplier cancelled) {
+    private final boolean twice;
+
+    private TreeCopy(
+            Path from, List<Path> places, Source source, boolean twice, LongConsumer read, BooleanSupplier cancelled) {
         this.from = from;
         this.places = places;
         this.source = source;
+        this.twice = twice;
         this.read = read;
         this.cancelled = cancelled;
     }
@@ -121,7 +125,14 @@ public final class TreeCopy {
     /// @throws InputRefused when the source cannot be listed
     public static Outcome copy(
             Path from, List<Path> places, Source source, LongConsumer read, BooleanSupplier cancelled) {
-        return new TreeCopy(from, List.copyOf(places), source, read, cancelled).carryOut();
+        return copy(from, places, source, false, read, cancelled);
+    }
+
+    /// @param twice whether the source is read a second time at the end: what it, its reader or its cable
+    ///     gave wrong the first time is found by nothing else
+    public static Outcome copy(
+            Path from, List<Path> places, Source source, boolean twice, LongConsumer read, BooleanSupplier cancelled) {
+        return new TreeCopy(from, List.copyOf(places), source, twice, read, cancelled).carryOut();
     }
 
     private Outcome carryOut() {
@@ -162,7 +173,35 @@ public final class TreeCopy {
                 return new Outcome(lines, List.of(), false);
             }
         }
-        return new Outcome(lines, TreeListing.changes(from, before), true);
+        var changes = new ArrayList<>(TreeListing.changes(from, before));
+        if (twice) {
+            for (Entry entry : before.values()) {
+                Optional<String> why = secondReading(entry);
+                if (cancelled.getAsBoolean()) {
+                    return new Outcome(lines, changes, false);
+                }
+                why.ifPresent(changes::add);
+            }
+        }
+        return new Outcome(lines, changes, true);
+    }
+
+    /// @return what is otherwise than at the first; empty where nothing is
+    private Optional<String> secondReading(Entry entry) {
+        Optional<String> first = lines.stream()
+                .filter(line -> line.path.equals(entry.path()) && line.fate.isGood())
+                .map(Line::sum)
+                .findFirst();
+        if (first.isEmpty()) {
+            return Optional.empty(); // it failed, and is told as that
+        }
+        try {
+            return pour(entry, List.of())
+                    .filter(sum -> !sum.equals(first.get()))
+                    .map(_ -> entry.path() + " reads otherwise the second time: copy it again from another reader");
+        } catch (IOException e) {
+            return Optional.of(entry.path() + " cannot be read a second time: " + Causes.inWords(e));
+        }
     }
 
     /// Folders, those with nothing in them too: some programs know a card by them. One that cannot be

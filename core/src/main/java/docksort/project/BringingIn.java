@@ -33,6 +33,7 @@ public final class BringingIn {
     /// Copies a card, or any folder, into a folder of its name at every place, each file read once, and
     /// writes a list of checksums beside it.
     ///
+    /// @param twice whether the card is read a second time at the end, before it is called safe to clear
     /// @param progress hears how many bytes of how many were read
     /// @throws InputRefused when it cannot go there
     /// @throws StorageFailed when a list cannot be written
@@ -40,9 +41,10 @@ public final class BringingIn {
             Path card,
             List<Path> places,
             TreeCopy.Source source,
+            boolean twice,
             BiConsumer<Long, Long> progress,
             Cancellation cancellation) {
-        Brought brought = copy(card, places, source, progress, cancellation, clock);
+        Brought brought = copy(card, places, source, twice, progress, cancellation, clock);
         int count = brought.folders().size();
         catalogue
                 .activity()
@@ -56,6 +58,7 @@ public final class BringingIn {
             Path card,
             List<Path> places,
             TreeCopy.Source source,
+            boolean twice,
             BiConsumer<Long, Long> progress,
             Cancellation cancellation,
             InstantSource clock) {
@@ -70,9 +73,10 @@ public final class BringingIn {
                 from,
                 folders,
                 source,
+                twice,
                 bytes -> {
                     read[0] += bytes;
-                    progress.accept(read[0], all);
+                    progress.accept(read[0], twice ? 2 * all : all);
                 },
                 cancellation::isCancelled);
         var lists = new ArrayList<Path>();

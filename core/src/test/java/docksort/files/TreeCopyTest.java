@@ -10,12 +10,14 @@ import docksort.problem.CoreException.InputRefused;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.security.MessageDigest;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -254,6 +256,156 @@ class TreeCopyTest {
         assertThat(copy(Source.DISK).isSafeToClear()).isTrue();
         assertThat(left).doesNotExist();
         assertNothingHalfMade();
+    }
+
+    /// Sixty faults at random moments, each of the kinds a card or a way to a disk has: whatever happens, no
+    /// card is called safe that is not at both places, and going on ends with equal trees. A bit that is
+    /// given wrong by the card is found by its second reading, one that is written wrong by reading back.
+    @ParameterizedTest
+    @EnumSource
+    void faultsAtAnyMomentAreFoundAndGoneOnAfter(Fault fault) throws Exception {
+        Map<String, String> truth = digests(card);
+        for (int round = 0; round < 12; round++) {
+            var drill = new FaultySource(fault, card, one, round);
+            Outcome outcome = TreeCopy.copy(card, List.of(one, two), drill, true, _ -> {}, drill::isKilled);
+            drill.mend();
+            assertThat(drill.hasHappened()).isTrue();
+            assertThat(outcome.isSafeToClear()).as("%s, round %d", fault, round).isFalse();
+            Outcome again = TreeCopy.copy(card, List.of(one, two), Source.DISK, true, _ -> {}, () -> false);
+            if (fault == Fault.READ_BIT) {
+                // The wrong file has its name by now: it stays, and is told as another one until somebody removes it.
+                assertThat(again.isSafeToClear()).isFalse();
+                for (TreeCopy.Line line : again.lines()) {
+                    if (line.fate() == Fate.OTHER) {
+                        Files.delete(line.place().resolve(line.path()));
+                    }
+                }
+                again = copy(Source.DISK);
+            }
+            assertThat(again.isSafeToClear())
+                    .as("%s, round %d, gone on", fault, round)
+                    .isTrue();
+            assertThat(digests(one)).isEqualTo(truth);
+            assertThat(digests(two)).isEqualTo(truth);
+            assertNothingHalfMade();
+            sweep(one);
+            sweep(two);
+        }
+    }
+
+    private static void sweep(Path tree) throws IOException {
+        try (var all = Files.walk(tree)) {
+            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(path);
+            }
+        }
+    }
+
+    enum Fault {
+        /// The card gives an error.
+        READ_ERROR,
+        /// The card is away.
+        PULLED_OUT,
+        /// Whoever copies ends it.
+        KILLED,
+        /// The card gives a wrong bit, once.
+        READ_BIT,
+        /// A wrong bit comes to the disk.
+        WRITTEN_BIT
+    }
+
+    /// A card, or a way to a disk, that fails once, at a moment and a place chosen by chance.
+    private static final class FaultySource implements Source {
+        private final Fault fault;
+        private final Path card;
+        private final Path away;
+        private final Path place;
+        private final Random random;
+        private final int file;
+        private int opened;
+        private boolean happened;
+        private boolean killed;
+
+        FaultySource(Fault fault, Path card, Path place, int seed) {
+            this.fault = fault;
+            this.card = card;
+            this.away = card.resolveSibling("away");
+            this.place = place;
+            this.random = new Random(31L * seed + fault.name().hashCode());
+            this.file = random.nextInt(3); // one of those with anything in them
+        }
+
+        boolean hasHappened() {
+            return happened;
+        }
+
+        boolean isKilled() {
+            return killed;
+        }
+
+        void mend() throws IOException {
+            if (Files.exists(away)) {
+                Files.move(away, card);
+            }
+        }
+
+        @Override
+        public InputStream open(Path path) throws IOException {
+            InputStream in = Files.newInputStream(path);
+            if (happened || opened++ != file) {
+                return in;
+            }
+            long moment = (long) (random.nextDouble() * Files.size(path));
+            return new FilterInputStream(in) {
+                private long given;
+
+                @Override
+                public int read(byte[] buffer, int from, int length) throws IOException {
+                    int count = super.read(buffer, from, length);
+                    boolean now = !happened && (given + count > moment || count < 0);
+                    if (now && fault != Fault.WRITTEN_BIT) {
+                        happened = true;
+                        strike(buffer, count < 0 ? 0 : (int) (moment - given));
+                    } else if (count < 0 && !happened) {
+                        happened = true;
+                        flipOnDisk();
+                    }
+                    given += Math.max(0, count);
+                    return count;
+                }
+            };
+        }
+
+        private void strike(byte[] buffer, int at) throws IOException {
+            switch (fault) {
+                case READ_ERROR -> throw new IOException("the card gave up");
+                case PULLED_OUT -> {
+                    Files.move(card, away);
+                    throw new IOException("Input/output error");
+                }
+                case KILLED -> killed = true;
+                case READ_BIT -> buffer[at] ^= (byte) (1 << random.nextInt(8));
+                case WRITTEN_BIT -> throw new AssertionError("that is done on the disk");
+            }
+        }
+
+        /// All of the file is written by now, and has no name yet.
+        private void flipOnDisk() throws IOException {
+            try (var all = Files.walk(place)) {
+                Path partial = all.filter(Files::isRegularFile)
+                        .filter(path -> path.getFileName().toString().startsWith(".dock-sort")
+                                && !path.getFileName().toString().endsWith(".lock"))
+                        .findFirst()
+                        .orElseThrow();
+                try (var disk = new RandomAccessFile(partial.toFile(), "rw")) {
+                    long at = (long) (random.nextDouble() * disk.length());
+                    disk.seek(at);
+                    int value = disk.read();
+                    disk.seek(at);
+                    disk.write(value ^ 1 << random.nextInt(8));
+                }
+            }
+        }
     }
 
     @ParameterizedTest

@@ -127,18 +127,20 @@ class LibraryTest {
         assertThat(Template.of(library)).isEqualTo(Template.NONE);
     }
 
+    /// With `'` in the place of quotes.
     @ParameterizedTest
-    @ValueSource(strings = {"no JSON", "{}", "[1]", """
-        {"format": "dock-sort library", "version": 2}\
-        """, """
-                    {"format": "dock-sort library", "version": 1, "recipesAndRules": {"format": "other"}}\
-                    """, """
-                    {"format": "dock-sort library", "version": 1, "cameraModes": [{"raster": "big", "rate": "25"}]}\
-                    """, """
-                    {"format": "dock-sort library", "version": 1,
-                     "cameraModes": [{"raster": "1920x1080", "rate": "25", "bitDepth": 8, "megabits": -3}]}\
-                    """})
-    void aDamagedLibraryIsSaidAndStopsNothing(String text) {
+    @ValueSource(
+            strings = {
+                "no JSON",
+                "{}",
+                "[1]",
+                "{'format': 'dock-sort library', 'version': 2}",
+                "{'format': 'dock-sort library', 'version': 1, 'recipesAndRules': {'format': 'other'}}",
+                "{'format': 'dock-sort library', 'version': 1, 'cameraModes': [{'raster': 'big', 'rate': '25'}]}",
+                "{'format': 'dock-sort library', 'version': 1, 'cameraModes': [{'raster': '1920x1080', 'rate': '25'}]}",
+            })
+    void aDamagedLibraryIsSaidAndStopsNothing(String quoted) {
+        String text = quoted.replace('\'', '"');
         Library library = library();
         Documents.ensureFolder(folder.resolve("config"));
         Documents.replace(library.file(), text.getBytes(StandardCharsets.UTF_8));

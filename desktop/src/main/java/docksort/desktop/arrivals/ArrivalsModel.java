@@ -8,6 +8,7 @@ import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
+import docksort.desktop.parts.Searched;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.ScanProgress;
 import docksort.desktop.workshop.Views;
@@ -20,9 +21,7 @@ import docksort.strain.Verdict;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.IdentityHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -57,7 +56,7 @@ public final class ArrivalsModel {
     private final ReadOnlyObjectWrapper<List<Group>> groups = new ReadOnlyObjectWrapper<>(List.of());
     private final Map<ClipId, String> volumeOf = new HashMap<>();
     private final Set<Fingerprint> twinned = new HashSet<>();
-    private final Map<ClipRow, String> searched = new IdentityHashMap<>(); // what the filter looks through
+    private final Searched<ClipRow> searched = new Searched<>(this::words);
     private final Map<String, String> arrivals = new HashMap<>();
     private List<ClipRow> all = List.of();
     private List<ClipRow> aside = List.of();
@@ -97,11 +96,9 @@ public final class ArrivalsModel {
         }
         view.unreadable().forEach(file -> found.add(new ClipRow.Refused(file, false)));
         all = found;
-        searched.clear();
+        searched.forget();
         arrivals.clear();
-        view.arrivals()
-                .forEach(arrival ->
-                        arrivals.put(arrival.id().value(), arrival.name().toLowerCase(Locale.ROOT)));
+        view.arrivals().forEach(arrival -> arrivals.put(arrival.id().value(), arrival.name()));
         var kept = new ArrayList<ClipRow>();
         view.aside().clips().forEach(clip -> kept.add(row(clip, judge.judge(clip), served, judge, true)));
         view.aside().unreadable().forEach(file -> kept.add(new ClipRow.Refused(file, true)));
@@ -207,7 +204,7 @@ public final class ArrivalsModel {
         List<ClipRow> wanted = (scope.get().equals(ASIDE) ? aside : all)
                 .stream()
                         .filter(this::isInScope)
-                        .filter(row -> words.areNone() || words.areInLower(searched.computeIfAbsent(row, this::words)))
+                        .filter(row -> searched.has(row, words))
                         .toList();
         if (!wanted.equals(rows)) {
             changing.set(true);

@@ -80,7 +80,9 @@ public final class ArrivalsStation implements Station {
         });
         model.changing().subscribe(now -> {
             if (!now) {
-                map.show(model.rows());
+                if (mapView.isSelected()) {
+                    map.show(model.rows());
+                }
                 selectWhere(row -> kept.contains(row.key()));
                 showDocket();
             }

@@ -16,6 +16,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -27,6 +28,7 @@ final class BringPage {
     private final TextField first = field("bring-first", "Folder that it is copied into", 30);
     private final TextField second = field("bring-second", "A second one, or nothing", 30);
     private final CheckBox add = new CheckBox("take it in as an arrival when all is well");
+    private final CheckBox twice = new CheckBox("read the card a second time");
     private final Label pace = Parts.label("", "mono");
     private final TaskPage page;
 
@@ -34,6 +36,8 @@ final class BringPage {
         this.desk = desk;
         add.setId("bring-add");
         add.setSelected(true);
+        twice.setId("bring-twice");
+        twice.setTooltip(new Tooltip("What the card or its reader gave wrong the first time is found so"));
         Button copy = Parts.button("Copy and read back", this::copy, "main");
         copy.setId("bring-copy");
         this.page = new TaskPage(
@@ -44,7 +48,7 @@ final class BringPage {
                     + " card itself is only read.",
                 TaskPage.columns("File or folder", "Place", "Why", 190, 190, 240),
                 "Choose the card, and where it goes.",
-                new VBox(8, fields(), TaskFields.row(copy, add, pace)),
+                new VBox(8, fields(), TaskFields.row(copy, add, twice, pace)),
                 back);
     }
 
@@ -69,7 +73,8 @@ final class BringPage {
 
     private void copy() {
         BringModel.order(card.getText(), first.getText(), second.getText())
-                .ifPresent(order -> page.follow(desk.bring(order.card(), order.places(), pace::setText, this::done)));
+                .ifPresent(order -> page.follow(
+                        desk.bring(order.card(), order.places(), twice.isSelected(), pace::setText, this::done)));
     }
 
     private void done(Brought brought) {

@@ -36,7 +36,11 @@ final class ClipColumns {
                         ClipRow::name),
                 Parts.text("Clip", 150, this::name, "mono"),
                 Parts.<ClipRow>drawn(
-                        "Strain", 112, row -> Integer.toString(row.verdict().weight()), ClipColumns::verdict),
+                        "Strain",
+                        112,
+                        row -> Integer.toString(row.verdict().weight()),
+                        ClipRow::verdict,
+                        ClipColumns::verdict),
                 fact("Codec", 118, ClipRow.Known::codec),
                 fact("Depth, chroma", 104, ClipRow.Known::pixels),
                 figure(

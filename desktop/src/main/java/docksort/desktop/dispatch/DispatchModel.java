@@ -6,6 +6,7 @@ import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
+import docksort.desktop.parts.Searched;
 import docksort.desktop.workshop.TimelineView;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Standing;
@@ -31,6 +32,7 @@ public final class DispatchModel {
     private final ReadOnlyStringWrapper number = new ReadOnlyStringWrapper("0");
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("no timeline open");
     private Optional<TimelineView> timeline = Optional.empty();
+    private final Searched<ConformedEvent> searched = new Searched<>(this::text);
     private ClipNames names = ClipNames.NONE;
 
     /// @param shown the open timeline
@@ -42,6 +44,7 @@ public final class DispatchModel {
 
     private void take(Optional<TimelineView> shown) {
         timeline = shown;
+        searched.forget();
         long look = count(ConformedEvent::needsALook);
         long onCopies = shown.map(TimelineView::onCopies).orElse(0L);
         number.set(shown.map(view -> Integer.toString(view.events().size())).orElse("0"));
@@ -99,7 +102,7 @@ public final class DispatchModel {
                             case "none" -> event.standing() instanceof Standing.WithoutMedia;
                             default -> true;
                         })
-                        .filter(event -> wanted.areNone() || wanted.areIn(text(event)))
+                        .filter(event -> searched.has(event, wanted))
                         .toList());
     }
 
@@ -118,6 +121,7 @@ public final class DispatchModel {
     void take(ClipNames now) {
         if (!now.equals(names)) {
             names = now;
+            searched.forget();
             show();
         }
     }

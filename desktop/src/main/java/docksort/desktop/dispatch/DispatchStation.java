@@ -166,7 +166,7 @@ public final class DispatchStation implements Station {
                                         .map(used -> used.first() + "–" + (used.end() - 1))
                                         .orElse("")),
                         Parts.<ConformedEvent>drawn(
-                                "Served by", 118, row -> row.standing().label(), this::served),
+                                "Served by", 118, row -> row.standing().label(), this::servedWord, this::served),
                         Parts.text("File", 118, DispatchStation::fileName, "mono"),
                         Parts.text("To look at", 150, ConformedEvent::inWords)));
         return table;
@@ -198,10 +198,14 @@ public final class DispatchStation implements Station {
                 .orElse(address);
     }
 
+    private String servedWord(ConformedEvent event) {
+        boolean onTrust = event.copy().filter(WorkingCopy::isOnTrust).isPresent();
+        return event.standing().label() + (onTrust ? ", on trust" : "") + (model.isPinned(event) ? ", pinned" : "");
+    }
+
     private Node served(ConformedEvent event) {
         boolean onTrust = event.copy().filter(WorkingCopy::isOnTrust).isPresent();
-        String word =
-                event.standing().label() + (onTrust ? ", on trust" : "") + (model.isPinned(event) ? ", pinned" : "");
+        String word = servedWord(event);
         if (onTrust) {
             return Parts.marked(Mark.look(), word, "look");
         }

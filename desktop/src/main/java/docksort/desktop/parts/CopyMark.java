@@ -9,6 +9,20 @@ import javafx.scene.Node;
 public final class CopyMark {
     private CopyMark() {}
 
+    /// What the mark of a copy depends on.
+    public record Look(
+            CopyState state, boolean awaits, boolean stopped, boolean cameras, boolean adopted, boolean onTrust) {
+        public static Look of(WorkingCopy copy) {
+            return new Look(
+                    copy.state(),
+                    copy.awaitsAcceptance(),
+                    copy.service().stopped(),
+                    copy.isCameras(),
+                    copy.isAdopted(),
+                    copy.isOnTrust());
+        }
+    }
+
     public static Node of(CopyState state) {
         return of(state, state.label());
     }

@@ -32,7 +32,7 @@ public final class Filter {
             all = List.copyOf(all);
         }
 
-        public boolean areNone() {
+        boolean areNone() {
             return all.isEmpty();
         }
 
@@ -42,7 +42,7 @@ public final class Filter {
         }
 
         /// The same for a text in lower case.
-        public boolean areInLower(String text) {
+        boolean areInLower(String text) {
             return all.stream().allMatch(text::contains);
         }
     }

@@ -1,5 +1,6 @@
 package docksort.desktop.parts;
 
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.ToLongFunction;
@@ -168,12 +169,26 @@ public final class Parts {
     /// A cell that is drawn; it sorts by a text.
     public static <T> TableColumn<T, String> drawn(
             String title, double width, Function<T, String> sortKey, Function<T, Node> drawing) {
+        return drawn(title, width, sortKey, row -> row, drawing);
+    }
+
+    /// The same for drawings that many rows have in common, which are not made anew as long as the next row
+    /// looks like the one before.
+    ///
+    /// @param look what the drawing depends on
+    public static <T> TableColumn<T, String> drawn(
+            String title,
+            double width,
+            Function<T, String> sortKey,
+            Function<T, ? extends Object> look,
+            Function<T, Node> drawing) {
         var column = new TableColumn<T, String>(title);
         column.setId(title);
         column.setPrefWidth(width);
         column.setCellValueFactory(row -> new ReadOnlyObjectWrapper<>(sortKey.apply(row.getValue())));
         column.setCellFactory(_ -> new TableCell<>() {
             private @Nullable T drawn;
+            private @Nullable Object looked;
 
             // A row's cells are updated far more often than the row changes.
             @Override
@@ -181,10 +196,15 @@ public final class Parts {
             protected void updateItem(String item, boolean empty) {
                 super.updateItem(item, empty);
                 T row = empty || getTableRow() == null ? null : getTableRow().getItem();
-                if (row != drawn) {
-                    drawn = row;
+                if (row == drawn) {
+                    return;
+                }
+                Object looks = row == null ? null : look.apply(row);
+                if (row == null || drawn == null || !Objects.equals(looks, looked)) {
                     setGraphic(row == null ? null : drawing.apply(row));
                 }
+                drawn = row;
+                looked = looks;
             }
         });
         return column;

@@ -121,7 +121,7 @@ public final class RunModel {
                     case "wanted" -> copy.copy().state() == CopyState.WANTED;
                     default -> true;
                 })
-                .filter(copy -> wantedWords.areNone() || wantedWords.areIn(words.apply(copy)))
+                .filter(copy -> wantedWords.areIn(words.apply(copy)))
                 .toList();
         Rows.bring(rows, wanted);
     }

@@ -23,6 +23,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
@@ -292,7 +293,7 @@ public final class Window {
 
     private boolean isOurs(PopupWindow popup) {
         javafx.stage.Window owner = popup.getOwnerWindow();
-        return owner == scene.getWindow() || (owner instanceof PopupWindow other && isOurs(other));
+        return Objects.equals(owner, scene.getWindow()) || (owner instanceof PopupWindow other && isOurs(other));
     }
 
     /// @param step 0 for 100 %, up to 4 for 200 %

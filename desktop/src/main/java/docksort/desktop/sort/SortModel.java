@@ -7,6 +7,7 @@ import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
+import docksort.desktop.parts.Searched;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Views;
 import docksort.sort.CopyKind;
@@ -42,6 +43,7 @@ public final class SortModel {
     private final ReadOnlyStringWrapper line = new ReadOnlyStringWrapper("nothing wanted");
     private final StringProperty scope = new SimpleStringProperty("");
     private final StringProperty filter = new SimpleStringProperty("");
+    private final Searched<SortRow> searched = new Searched<>(this::words);
     private ClipNames names = ClipNames.NONE;
     private List<SortRow> all = List.of();
     private SortBook book = SortBook.BUILT_IN;
@@ -90,6 +92,7 @@ public final class SortModel {
         book = view.book();
         handles = view.handles();
         names = view.insight().names();
+        searched.forget();
         var copies = new HashMap<String, List<PlannedCopy>>();
         now.copies()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip().id().value(), _ -> new ArrayList<>())
@@ -168,7 +171,7 @@ public final class SortModel {
                     case "stock" -> isInStock(row);
                     default -> true;
                 })
-                .filter(row -> words.areNone() || words.areIn(words(row)))
+                .filter(row -> searched.has(row, words))
                 .toList();
         Rows.bring(rows, wanted);
     }

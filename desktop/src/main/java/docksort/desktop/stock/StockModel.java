@@ -6,6 +6,7 @@ import docksort.desktop.parts.Filter;
 import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
+import docksort.desktop.parts.Searched;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Views;
 import docksort.media.ByteSize;
@@ -43,6 +44,7 @@ public final class StockModel {
     private Limits limits = Limits.NONE;
     private Set<WorkingCopy> past = Set.of();
     private final StringProperty filter = new SimpleStringProperty("");
+    private final Searched<StockLine> searched = new Searched<>(this::words);
     private ClipNames names = ClipNames.NONE;
 
     public StockModel(Views views) {
@@ -56,6 +58,7 @@ public final class StockModel {
         coverage = Coverage.of(all);
         limits = view.limits();
         names = view.insight().names();
+        searched.forget();
         past = limits.isNone() ? Set.of() : Set.copyOf(limits.past(all, Instant.now()));
         List<WorkingCopy> copies =
                 all.stream().flatMap(stock -> stock.copies().stream()).toList();
@@ -182,7 +185,7 @@ public final class StockModel {
 
     private List<StockLine> filtered(Stream<StockLine> lines) {
         Filter.Words words = Filter.words(filter.get());
-        return lines.filter(line -> words.areNone() || words.areIn(words(line))).toList();
+        return lines.filter(line -> searched.has(line, words)).toList();
     }
 
     private void show() {

@@ -173,6 +173,7 @@ public final class StockStation implements Station {
                                 "Original",
                                 100,
                                 row -> row.presence().state().label(),
+                                row -> row.presence().state(),
                                 row -> CopyMark.of(row.presence())),
                         copies("Light", CopyKind.LIGHT),
                         copies("Full", CopyKind.FULL),
@@ -219,6 +220,7 @@ public final class StockStation implements Station {
                 row -> StockModel.copy(row, kind)
                         .map(copy -> copy.state().label())
                         .orElse(""),
+                row -> StockModel.copy(row, kind).map(CopyMark.Look::of),
                 row -> StockModel.copy(row, kind)
                         .map(CopyMark::brief)
                         .orElseGet(() -> Parts.marked(Mark.dash(), "none", "quiet")));

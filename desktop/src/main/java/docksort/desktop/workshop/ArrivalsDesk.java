@@ -175,14 +175,14 @@ public final class ArrivalsDesk {
     /// Copies a card to storage.
     ///
     /// @param pace hears how far and how fast it goes, in words, on the window's thread
-    public Job bring(Path card, List<Path> places, Consumer<String> pace, Consumer<Brought> then) {
+    public Job bring(Path card, List<Path> places, boolean twice, Consumer<String> pace, Consumer<Brought> then) {
         return errands.begin(
                 "Bringing " + Workshop.nameOf(card) + " in",
                 "MB",
                 (heard, cancellation) -> {
                     var told = new Pace(heard, pace);
-                    return Optional.of(
-                            project.bringingIn().bring(card, places, TreeCopy.Source.DISK, told::hear, cancellation));
+                    return Optional.of(project.bringingIn()
+                            .bring(card, places, TreeCopy.Source.DISK, twice, told::hear, cancellation));
                 },
                 then);
     }
