@@ -33,6 +33,7 @@ final class DiskStream {
         }
         try (FileChannel channel = past.get();
                 StreamingXXHash64 hash = XXHashFactory.fastestJavaInstance().newStreamingHash64(0)) {
+            channel.force(false); // all of it at once: reading would have it written piece by piece before each piece
             int block = (int) Math.max(LARGEST_SECTOR, Files.getFileStore(file).getBlockSize());
             ByteBuffer buffer = ByteBuffer.allocateDirect(PIECE + block).alignedSlice(block);
             buffer.limit(PIECE);

@@ -12,13 +12,22 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.function.BooleanSupplier;
 import java.util.function.LongConsumer;
 import java.util.stream.Stream;
@@ -31,6 +40,7 @@ import net.jpountz.xxhash.XXHashFactory;
 /// so that copying goes on where it was broken off. Links are not followed, but told.
 public final class TreeCopy {
     private static final int BUFFER = 1 << 20;
+    private static final int READING_BACK = 3; // files at a time
     private static final String OWNER = "tree";
     private static final String LOCK = ".dock-sort-tree.lock";
 
@@ -99,7 +109,8 @@ public final class TreeCopy {
     private final Source source;
     private final LongConsumer read;
     private final BooleanSupplier cancelled;
-    private final List<Line> lines = new ArrayList<>();
+    private final List<Line> lines = Collections.synchronizedList(new ArrayList<>());
+    private final Deque<CompletableFuture<Void>> settling = new ArrayDeque<>();
 
     private final boolean twice;
 
@@ -159,24 +170,42 @@ public final class TreeCopy {
         }
     }
 
+    /// While some files are read back the next one is copied: what waits for the disk waits together.
     private Outcome copyAll() {
         Map<String, Entry> before = TreeListing.of(from);
         makeFolders();
+        ExecutorService back = Executors.newFixedThreadPool(
+                READING_BACK,
+                Thread.ofPlatform().daemon().name("reading-back-", 0).factory());
+        try {
+            Outcome outcome = copyAll(before, back);
+            return new Outcome(inOrder(outcome.lines, before), outcome.changes, outcome.complete);
+        } finally {
+            back.shutdown();
+        }
+    }
+
+    private Outcome copyAll(Map<String, Entry> before, ExecutorService back) {
         for (Entry entry : before.values()) {
             if (cancelled.getAsBoolean() || !Files.isDirectory(from)) {
+                settled(0);
                 return new Outcome(
                         lines,
                         Files.isDirectory(from) ? List.of() : List.of(from + " is away; what was copied is whole"),
                         false);
             }
-            if (!copy(entry)) {
+            if (!copy(entry, back)) {
+                settled(0);
                 return new Outcome(lines, List.of(), false);
             }
         }
+        settled(0);
         var changes = new ArrayList<>(TreeListing.changes(from, before));
         if (twice) {
+            Map<String, String> sums = new HashMap<>();
+            lines.stream().filter(line -> line.fate.isGood()).forEach(line -> sums.put(line.path, line.sum));
             for (Entry entry : before.values()) {
-                Optional<String> why = secondReading(entry);
+                Optional<String> why = secondReading(entry, Optional.ofNullable(sums.get(entry.path())));
                 if (cancelled.getAsBoolean()) {
                     return new Outcome(lines, changes, false);
                 }
@@ -186,12 +215,33 @@ public final class TreeCopy {
         return new Outcome(lines, changes, true);
     }
 
+    /// Waits until no more than so many files are being read back.
+    private void settled(int most) {
+        try {
+            while (settling.size() > most) {
+                settling.removeFirst().join();
+            }
+        } catch (CompletionException e) {
+            if (e.getCause() instanceof RuntimeException fault) {
+                throw fault;
+            }
+            throw e;
+        }
+    }
+
+    /// As the source was listed, file by file and place by place.
+    private List<Line> inOrder(List<Line> told, Map<String, Entry> listed) {
+        List<String> paths = List.copyOf(listed.keySet());
+        Map<String, Integer> order = new HashMap<>();
+        paths.forEach(path -> order.put(path, order.size()));
+        return told.stream()
+                .sorted(Comparator.comparingInt((Line line) -> order.getOrDefault(line.path, paths.size()))
+                        .thenComparingInt(line -> places.indexOf(line.place)))
+                .toList();
+    }
+
     /// @return what is otherwise than at the first; empty where nothing is
-    private Optional<String> secondReading(Entry entry) {
-        Optional<String> first = lines.stream()
-                .filter(line -> line.path.equals(entry.path()) && line.fate.isGood())
-                .map(Line::sum)
-                .findFirst();
+    private Optional<String> secondReading(Entry entry, Optional<String> first) {
         if (first.isEmpty()) {
             return Optional.empty(); // it failed, and is told as that
         }
@@ -291,7 +341,7 @@ public final class TreeCopy {
     }
 
     /// @return false when it was cancelled
-    private boolean copy(Entry entry) {
+    private boolean copy(Entry entry, ExecutorService back) {
         var targets = new ArrayList<Target>();
         for (Path place : places) {
             targets.add(new Target(place, place.resolve(entry.path())));
@@ -305,17 +355,29 @@ public final class TreeCopy {
                     .filter(target -> !Files.exists(target.file, LinkOption.NOFOLLOW_LINKS))
                     .forEach(Target::begin);
             Optional<String> sum = pour(entry, targets);
+            settled(READING_BACK - 1);
             if (sum.isEmpty()) {
+                targets.forEach(Target::close);
                 return false;
             }
-            targets.forEach(target -> settle(entry, target, sum.get()));
+            settling.addLast(CompletableFuture.runAsync(() -> settle(entry, targets, sum.get()), back));
         } catch (IOException e) {
             targets.forEach(target ->
                     tell(entry, target, Fate.FAILED, "", "it cannot be read from the source: " + Causes.inWords(e)));
+            targets.forEach(Target::close);
+        } catch (RuntimeException | Error e) {
+            targets.forEach(Target::close);
+            throw e;
+        }
+        return true;
+    }
+
+    private void settle(Entry entry, List<Target> targets, String sum) {
+        try {
+            targets.forEach(target -> settle(entry, target, sum));
         } finally {
             targets.forEach(Target::close);
         }
-        return true;
     }
 
     /// @return the checksum of what the source gave; empty when it was cancelled

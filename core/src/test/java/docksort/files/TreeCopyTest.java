@@ -368,7 +368,7 @@ class TreeCopyTest {
                         strike(buffer, count < 0 ? 0 : (int) (moment - given));
                     } else if (count < 0 && !happened) {
                         happened = true;
-                        flipOnDisk();
+                        flipOnDisk(Files.size(path));
                     }
                     given += Math.max(0, count);
                     return count;
@@ -390,11 +390,11 @@ class TreeCopyTest {
         }
 
         /// All of the file is written by now, and has no name yet.
-        private void flipOnDisk() throws IOException {
+        private void flipOnDisk(long bytes) throws IOException {
             try (var all = Files.walk(place)) {
                 Path partial = all.filter(Files::isRegularFile)
                         .filter(path -> path.getFileName().toString().startsWith(".dock-sort")
-                                && !path.getFileName().toString().endsWith(".lock"))
+                                && path.toFile().length() == bytes)
                         .findFirst()
                         .orElseThrow();
                 try (var disk = new RandomAccessFile(partial.toFile(), "rw")) {
