@@ -22,6 +22,7 @@ public record ClipNames(Map<ClipId, String> places) {
 
     /// The arrival stands beside equal names; beside equal names of one arrival, the folder below it, too.
     public static ClipNames of(List<Clip> clips, List<Arrival> arrivals) {
+        Map<ArrivalId, String> names = ArrivalNames.of(arrivals);
         Map<ArrivalId, Arrival> byId = new HashMap<>();
         arrivals.forEach(arrival -> byId.put(arrival.id(), arrival));
         Map<String, List<Clip>> byName = new HashMap<>();
@@ -32,13 +33,17 @@ public record ClipNames(Map<ClipId, String> places) {
         Map<ClipId, String> places = new HashMap<>();
         for (List<Clip> same : byName.values()) {
             if (same.size() > 1) {
-                beside(same, byId, places);
+                beside(same, byId, names, places);
             }
         }
         return new ClipNames(places);
     }
 
-    private static void beside(List<Clip> same, Map<ArrivalId, Arrival> arrivals, Map<ClipId, String> places) {
+    private static void beside(
+            List<Clip> same,
+            Map<ArrivalId, Arrival> arrivals,
+            Map<ArrivalId, String> names,
+            Map<ClipId, String> places) {
         Set<ArrivalId> once = new HashSet<>();
         Set<ArrivalId> twice = new HashSet<>();
         same.forEach(clip -> {
@@ -49,7 +54,9 @@ public record ClipNames(Map<ClipId, String> places) {
         for (Clip clip : same) {
             Arrival arrival = arrivals.get(clip.arrival());
             if (arrival != null) {
-                places.put(clip.id(), arrival.name() + (twice.contains(clip.arrival()) ? below(arrival, clip) : ""));
+                places.put(
+                        clip.id(),
+                        names.get(clip.arrival()) + (twice.contains(clip.arrival()) ? below(arrival, clip) : ""));
             }
         }
     }

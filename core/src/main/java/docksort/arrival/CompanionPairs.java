@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -31,12 +32,22 @@ final class CompanionPairs {
 
     CompanionPairs(List<Listed> sources) {
         for (Listed listed : sources) {
-            byName.computeIfAbsent(key(listed.source().name()), _ -> new ArrayList<>())
-                    .add(listed);
+            names(listed.source())
+                    .forEach(name -> byName.computeIfAbsent(key(name), _ -> new ArrayList<>())
+                            .add(listed));
         }
         for (Listed listed : sources) {
             suggestions(listed).forEach(suggestion -> schemes.add(suggestion.scheme));
         }
+    }
+
+    /// What a recording is called, and what its parts are, where it goes on in others.
+    private static Set<String> names(ClipSource source) {
+        var names = new LinkedHashSet<>(Set.of(source.name()));
+        if (source instanceof ClipSource.Spanned spanned) {
+            spanned.files().forEach(part -> names.add(new ClipSource.SingleFile(part).name()));
+        }
+        return names;
     }
 
     /// Whether a file is named as a companion is, be its original there or missing.
@@ -126,6 +137,22 @@ final class CompanionPairs {
 
     /// Why a small file is not a copy of an original; empty when nothing speaks against it.
     static Optional<String> refusal(ClipFacts original, ClipFacts small) {
+        Optional<String> form = formRefusal(original, small);
+        if (form.isPresent()) {
+            return form;
+        }
+        long full = original.video().orElseThrow().frames().count();
+        long light = small.video().orElseThrow().frames().count();
+        if (light != full) {
+            return Optional.of("it has " + light + " frames, not " + full);
+        }
+        return small.startTimecode().isPresent() && !small.startTimecode().equals(original.startTimecode())
+                ? Optional.of("its timecode starts elsewhere")
+                : Optional.empty();
+    }
+
+    /// Why it has not even the form of one, however long it is.
+    static Optional<String> formRefusal(ClipFacts original, ClipFacts small) {
         if (original.video().isEmpty() || small.video().isEmpty()) {
             return Optional.of("one of them has no picture");
         }
@@ -137,13 +164,6 @@ final class CompanionPairs {
         if (!light.rate().equals(full.rate())) {
             return Optional.of("its rate is " + light.rate().label() + ", not "
                     + full.rate().label());
-        }
-        if (light.frames().count() != full.frames().count()) {
-            return Optional.of("it has " + light.frames().count() + " frames, not "
-                    + full.frames().count());
-        }
-        if (small.startTimecode().isPresent() && !small.startTimecode().equals(original.startTimecode())) {
-            return Optional.of("its timecode starts elsewhere");
         }
         double aspect =
                 (double) full.displayRaster().width() / full.displayRaster().height();

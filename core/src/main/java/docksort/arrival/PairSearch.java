@@ -20,6 +20,7 @@ public final class PairSearch {
     private static final String ORPHAN = "it lies among the camera's small copies and is named like them; its original"
             + " is missing: was all of the card copied?";
 
+    private static final String PUT_ASIDE = ": put it aside";
     private static final String NAMED_LIKE = "it is named like a copy of ";
 
     /// Whether a complaint is what this search tells of a small file without an original.
@@ -89,7 +90,8 @@ public final class PairSearch {
         refused.forEach((small, why) -> {
             boolean ofTheSet = CompanionPairs.schemes(small.listed.source().head()).stream()
                     .anyMatch(schemes::contains);
-            alone.put(small.listed.source(), ofTheSet ? Optional.of(why) : Optional.empty());
+            boolean isPart = why.endsWith(PUT_ASIDE);
+            alone.put(small.listed.source(), ofTheSet || isPart ? Optional.of(why) : Optional.empty());
         });
         return new Outcome(pairs, alone);
     }
@@ -104,7 +106,9 @@ public final class PairSearch {
                 continue; // it cannot be read
             }
             String named = NAMED_LIKE + original.name() + ", but ";
-            Optional<String> refusal = CompanionPairs.refusal(facts, small.facts);
+            Optional<String> refusal = original instanceof ClipSource.Spanned spanned
+                    ? CompanionPairs.formRefusal(facts, small.facts).or(() -> ofAPart(spanned))
+                    : CompanionPairs.refusal(facts, small.facts);
             if (refusal.isPresent()) {
                 why.add(named + refusal.get());
                 continue;
@@ -119,6 +123,12 @@ public final class PairSearch {
             why.add(named + "its pictures are not the same");
         }
         return Optional.empty();
+    }
+
+    /// What stands in for a clip is one file: a camera's small files of its parts cannot.
+    private static Optional<String> ofAPart(ClipSource.Spanned original) {
+        return Optional.of("that goes on over " + original.files().size()
+                + " files, and a copy that stands in for it is one" + PUT_ASIDE);
     }
 
     /// A clip that is a small copy of another one.

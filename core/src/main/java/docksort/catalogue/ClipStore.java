@@ -150,7 +150,8 @@ public final class ClipStore {
         return h.createQuery("SELECT coalesce(described, '') FROM clip WHERE id = :id")
                 .bind("id", clip)
                 .mapTo(String.class)
-                .one();
+                .findOne()
+                .orElse("");
     }
 
     /// Says of clips what cannot be read from them, instead of what was said before.
@@ -173,7 +174,8 @@ public final class ClipStore {
         return h.createQuery("SELECT coalesce(read_rate, '') FROM clip WHERE id = :id")
                 .bind("id", clip)
                 .mapTo(String.class)
-                .one();
+                .findOne()
+                .orElse("");
     }
 
     private static void setReadRate(Handle h, String clip, String rate) {

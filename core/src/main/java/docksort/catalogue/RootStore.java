@@ -82,7 +82,8 @@ public final class RootStore {
         String path = h.createQuery("SELECT path FROM here WHERE id = ?")
                 .bind(0, moved.rootId())
                 .mapTo(String.class)
-                .one();
+                .findOne()
+                .orElse(moved.pathBefore());
         setRootPath(h, moved.rootId(), workstation, moved.pathBefore());
         moved.presence().forEach((clip, state) -> ClipStore.setPresence(h, clip, state.get(0), state.get(1)));
         return new Undo.RootMoved(moved.rootId(), path, presence);

@@ -2,6 +2,7 @@ package docksort.project;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
+import docksort.arrival.ArrivalNames;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Unreadable;
@@ -111,7 +112,11 @@ public final class ArrivalReports {
             var alone = new ArrayList<String>();
             for (CameraPairs.Line line : pairs.lines()) {
                 switch (line.kind()) {
-                    case WITHOUT -> without.add(line.clip().id());
+                    case WITHOUT -> {
+                        if (!line.words().isEmpty()) { // a camera that writes none at all lost none
+                            without.add(line.clip().id());
+                        }
+                    }
                     case ALONE -> alone.add(line.clip().source().head().toString());
                     case PAIR -> {}
                 }

@@ -2,6 +2,7 @@ package docksort.project;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
+import docksort.arrival.ArrivalNames;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.catalogue.Catalogue;

@@ -2,16 +2,23 @@ package docksort.arrival;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.Clips;
 import docksort.Footage;
 import docksort.WithMedia;
+import docksort.arrival.FootageWalk.Listed;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -194,5 +201,44 @@ class CameraPairsTest {
             assertThat(pair.original().name()).isEqualTo("K0042");
             assertThat(pair.proof()).contains("30 frames at 25");
         });
+    }
+
+    /// A recorder cut a recording at the largest file of its card, and wrote a small file of each part.
+    @Test
+    void smallFilesOfARecordingInPartsAreNamedAndNotTakenForFootage() throws Exception {
+        var whole = new ClipSource.Spanned(List.of(Path.of("/card/K0001.mov"), Path.of("/card/K0002.mov")));
+        Clips large = Clips.named("K0001").raster("1920x1080").frames(900);
+        var files = new LinkedHashMap<ClipSource, ClipFacts>();
+        files.put(whole, large.clip().facts());
+        for (var part : Map.of("K0001_S", 500, "K0002_S", 400, "K0002Q9", 30).entrySet()) {
+            boolean small = part.getKey().endsWith("_S");
+            files.put(
+                    new ClipSource.SingleFile(Path.of("/card/SUB/" + part.getKey() + ".mov")),
+                    Clips.named(part.getKey())
+                            .raster(small ? "960x540" : "1920x1080")
+                            .frames(part.getValue())
+                            .clip()
+                            .facts());
+        }
+        List<Listed> listed = files.keySet().stream()
+                .map(source -> new Listed(source, Stamp.NONE.plus(1000, 0)))
+                .toList();
+        var names = new CompanionPairs(listed);
+        List<PairSearch.Small> held = listed.stream()
+                .filter(names::mayBeOne)
+                .map(one -> new PairSearch.Small(one, Objects.requireNonNull(files.get(one.source()))))
+                .toList();
+        PairSearch.Outcome outcome =
+                PairSearch.of(names, held, Map.of(whole, large.clip().facts()), SameScene.UNSEEN);
+        assertThat(outcome.pairs()).isEmpty();
+        assertThat(outcome.alone().entrySet().stream()
+                        .filter(entry -> entry.getValue().isPresent())
+                        .map(entry ->
+                                entry.getKey().name() + ": " + entry.getValue().get()))
+                .containsExactlyInAnyOrder(
+                        "K0001_S: it is named like a copy of K0001 (2 parts), but that goes on over 2 files, and a copy"
+                                + " that stands in for it is one: put it aside",
+                        "K0002_S: it is named like a copy of K0001 (2 parts), but that goes on over 2 files, and a copy"
+                                + " that stands in for it is one: put it aside");
     }
 }

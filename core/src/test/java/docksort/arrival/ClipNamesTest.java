@@ -46,4 +46,15 @@ class ClipNamesTest {
                         "take · Card c",
                         "take · Card a");
     }
+
+    /// Cards of one camera often come as folders of one name.
+    @Test
+    void arrivalsOfOneNameAreToldApartByNumber() {
+        var one = new Arrival(new ArrivalId("one"), "CARD", Path.of("/monday/CARD"), Instant.EPOCH);
+        var two = new Arrival(new ArrivalId("two"), "CARD", Path.of("/tuesday/CARD"), Instant.EPOCH);
+        List<Clip> clips =
+                List.of(clip("A001", "one", "/monday/CARD/A001.mov"), clip("A001", "two", "/tuesday/CARD/A001.mov"));
+        ClipNames names = ClipNames.of(clips, List.of(one, two));
+        assertThat(clips.stream().map(names::of)).containsExactly("A001 · CARD", "A001 · CARD 2");
+    }
 }

@@ -86,11 +86,19 @@ public final class ClipPicture {
             board.setBackground(null);
             frame.setAccessibleText("");
             frame.getChildren().setAll(board);
-            thumbnails.of(of.get(), image -> {
-                if (drawn == row) {
-                    view.setImage(image);
-                    board.setBackground(isTransparent(of.get()) ? CHECKED : null);
+            thumbnails.orNone(of.get(), image -> {
+                if (drawn != row) {
+                    return; // another row is shown here by now
                 }
+                image.ifPresentOrElse(
+                        picture -> {
+                            view.setImage(picture);
+                            board.setBackground(isTransparent(of.get()) ? CHECKED : null);
+                        },
+                        () -> {
+                            frame.getChildren().setAll(Mark.dash());
+                            frame.setAccessibleText("no picture could be made");
+                        });
             });
         }
     }

@@ -58,10 +58,22 @@ public final class FileName {
         }
         menu.getItems().addAll(items(chosen, table));
         table.setContextMenu(menu);
+        onCopy(table, () -> copy(chosen.get()));
+    }
+
+    /// Lines of a table that name files in words are copied as they are read.
+    static <T> void copied(TableView<T> table, Function<T, String> words) {
+        Runnable copy = () -> text(
+                table.getSelectionModel().getSelectedItems().stream().map(words).collect(Collectors.joining("\n")));
+        table.setContextMenu(new ContextMenu(Parts.item("Copy line", copy)));
+        onCopy(table, copy);
+    }
+
+    private static void onCopy(TableView<?> table, Runnable copy) {
         var keys = new KeyCodeCombination(KeyCode.C, KeyCombination.SHORTCUT_DOWN);
         table.addEventHandler(KeyEvent.KEY_PRESSED, event -> {
             if (keys.match(event)) {
-                copy(chosen.get());
+                copy.run();
                 event.consume();
             }
         });
@@ -75,9 +87,13 @@ public final class FileName {
     }
 
     private static void copy(List<Path> files) {
-        if (!files.isEmpty()) {
+        text(files.stream().map(Path::toString).collect(Collectors.joining("\n")));
+    }
+
+    private static void text(String words) {
+        if (!words.isEmpty()) {
             var content = new ClipboardContent();
-            content.putString(files.stream().map(Path::toString).collect(Collectors.joining("\n")));
+            content.putString(words);
             Clipboard.getSystemClipboard().setContent(content);
         }
     }

@@ -75,6 +75,7 @@ public final class TaskPage {
             shown(detail, line != null);
         });
         shown(detail, false);
+        FileName.copied(table, TaskLine::inFull);
         VBox.setVgrow(table, Priority.ALWAYS);
         actions.setAlignment(Pos.CENTER_LEFT);
         page.getChildren().addAll(head, Parts.wrapped(words, "quiet"), inputs, bar, summary, table, detail, actions);

@@ -28,7 +28,7 @@ public final class Thumbnails {
     private record Key(ClipId clip, Rational place) {}
 
     /// A picture that is wanted, and by whom.
-    private record Wanted(Clip clip, Rational place, List<Consumer<Image>> takers) {}
+    private record Wanted(Clip clip, Rational place, List<Consumer<Optional<Image>>> takers) {}
 
     private final PictureDesk pictures;
     private final SequencedMap<Key, Wanted> wanted = new LinkedHashMap<>(); // the latest last
@@ -51,17 +51,26 @@ public final class Thumbnails {
         at(clip, USUAL, taker);
     }
 
+    /// The same, with nothing where none could be made, for instance while the original is away.
+    public void orNone(Clip clip, Consumer<Optional<Image>> taker) {
+        ask(clip, USUAL, taker);
+    }
+
     /// The same for another place in the clip.
     ///
     /// @param place 0 for its start, 1 for its end
     public void at(Clip clip, Rational place, Consumer<Image> taker) {
+        ask(clip, place, image -> image.ifPresent(taker));
+    }
+
+    private void ask(Clip clip, Rational place, Consumer<Optional<Image>> taker) {
         if (clip.facts().video().isEmpty()
                 || clip.facts().findings().outOfReach().isPresent()) {
             return;
         }
         var key = new Key(clip.id(), place);
         if (known.containsKey(key)) {
-            known.getOrDefault(key, Optional.empty()).ifPresent(taker);
+            taker.accept(known.getOrDefault(key, Optional.empty()));
             return;
         }
         Wanted asked = wanted.getOrDefault(key, new Wanted(clip, place, new ArrayList<>()));
@@ -96,8 +105,7 @@ public final class Thumbnails {
     private void arrived(Key key, Optional<Image> image) {
         inWork = Optional.empty();
         known.put(key, image);
-        Optional.ofNullable(wanted.remove(key))
-                .ifPresent(asked -> image.ifPresent(picture -> asked.takers.forEach(taker -> taker.accept(picture))));
+        Optional.ofNullable(wanted.remove(key)).ifPresent(asked -> asked.takers.forEach(taker -> taker.accept(image)));
         next();
     }
 }

@@ -28,6 +28,7 @@ final class FlowStrip extends HBox {
     private static final double LEAST_TAB = 150; // pixels for name, number and line, at 100 %
     private final List<ToggleButton> tabs = new ArrayList<>();
     private final List<Tab> shown = new ArrayList<>();
+    private boolean roomy = true;
 
     /// A station's words: name and number in one line above what it says, or below each other.
     private record Tab(VBox content, HBox head, Label name, Label number, Label line) {
@@ -113,6 +114,10 @@ final class FlowStrip extends HBox {
     /// Names and numbers stay where lines have no room.
     void fit(double width, double scale) {
         boolean room = (width - brand.getMinWidth()) / tabs.size() >= LEAST_TAB * scale;
+        if (room == roomy) {
+            return;
+        }
+        roomy = room;
         shown.forEach(tab -> tab.fit(room));
         tabs.forEach(tab -> tab.pseudoClassStateChanged(NARROW, !room));
     }

@@ -6,21 +6,33 @@ package docksort.desktop.workshop;
 final class UndoOrder {
     private boolean isSwitch;
     private boolean wasSwitch;
+    private int later; // changes of the project that were taken back after a switch was
 
     void timelineSwitched() {
         isSwitch = true;
         wasSwitch = false;
+        later = 0;
     }
 
     /// @param more whether one that was done before it can be taken back too
     void switchTakenBack(boolean more) {
         isSwitch = more;
         wasSwitch = true;
+        later = 0;
+    }
+
+    void projectTakenBack() {
+        later += wasSwitch ? 1 : 0;
+    }
+
+    void projectDoneAgain() {
+        later = Math.max(0, later - 1);
     }
 
     void projectChanged() {
         isSwitch = false;
         wasSwitch = false;
+        later = 0;
     }
 
     boolean isSwitch() {
@@ -28,6 +40,6 @@ final class UndoOrder {
     }
 
     boolean wasSwitch() {
-        return wasSwitch;
+        return wasSwitch && later == 0;
     }
 }

@@ -178,7 +178,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> undo() {
         return thread.step(() -> {
             if (!dispatch.takeBack()) {
-                project.undo();
+                project.undo().ifPresent(_ -> undo.projectTakenBack());
                 dispatch.readChanged();
             }
             feed.reload(true);
@@ -189,7 +189,7 @@ public final class Workshop implements AutoCloseable {
     public CompletableFuture<Void> redo() {
         return thread.step(() -> {
             if (!dispatch.doAgain()) {
-                project.redo();
+                project.redo().ifPresent(_ -> undo.projectDoneAgain());
                 dispatch.readChanged();
             }
             feed.reload(true);

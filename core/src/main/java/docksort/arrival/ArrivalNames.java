@@ -1,17 +1,15 @@
-package docksort.project;
+package docksort.arrival;
 
-import docksort.arrival.Arrival;
-import docksort.arrival.ArrivalId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 
 /// Names of arrivals by which their copies are told apart; a second one of the same name gets a number.
-final class ArrivalNames {
+public final class ArrivalNames {
     private ArrivalNames() {}
 
-    static Map<ArrivalId, String> of(List<Arrival> arrivals) {
+    public static Map<ArrivalId, String> of(List<Arrival> arrivals) {
         Map<ArrivalId, String> names = new HashMap<>();
         Map<String, Integer> seen = new HashMap<>();
         for (Arrival arrival : arrivals) {
