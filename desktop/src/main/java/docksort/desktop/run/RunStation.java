@@ -115,7 +115,11 @@ public final class RunStation implements Station {
         return new VBox(6, buttons, total);
     }
 
-    private static void shown(Node node, boolean visible) {
+    /// The keyboard goes to the list from what goes away, not into the next field.
+    private void shown(Node node, boolean visible) {
+        if (!visible && node.isFocused()) {
+            table.requestFocus();
+        }
         node.setVisible(visible);
         node.setManaged(visible);
     }

@@ -100,10 +100,6 @@ public final class SortStation implements Station {
         compare.setId("compare-recipes");
         compare.disableProperty()
                 .bind(table.getSelectionModel().selectedItemProperty().isNull());
-        var hint = Parts.label("", "quiet");
-        table.getSelectionModel()
-                .selectedItemProperty()
-                .subscribe(item -> hint.setText(item == null ? "select clips to decide" : ""));
         model.filter().bind(filter.textProperty());
         set.setMinWidth(Region.USE_PREF_SIZE);
         // Goes on in a second line where text is large.
@@ -114,8 +110,7 @@ public final class SortStation implements Station {
                 filter,
                 ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())),
                 compare,
-                set,
-                hint);
+                set);
         bar.setRowValignment(VPos.CENTER);
         bar.getStyleClass().add("section");
         return bar;
@@ -165,14 +160,14 @@ public final class SortStation implements Station {
                                 thumbnails,
                                 row -> Optional.of(row.clip()),
                                 row -> row.clip().name()),
-                        Parts.text("Clip", 146, model::name, "mono"),
+                        Parts.text("Clip", 144, model::name, "mono"),
                         Parts.text(
-                                "Decided by", 72, (SortRow row) -> row.sorted().why()),
-                        Parts.text("Copies", 196, SortStation::copies),
-                        Parts.text("Comes to", 134, SortStation::outcome),
+                                "Decided by", 70, (SortRow row) -> row.sorted().why()),
+                        Parts.text("Copies", 176, SortStation::copies),
+                        Parts.text("Comes to", 150, SortStation::outcome),
                         Parts.number(
                                 "Bytes",
-                                60,
+                                68,
                                 SortRow::bytes,
                                 row -> row.isWanted() ? new ByteSize(row.bytes()).label() : "–"),
                         certainty()));
@@ -195,7 +190,7 @@ public final class SortStation implements Station {
     }
 
     private static TableColumn<SortRow, String> certainty() {
-        TableColumn<SortRow, String> column = Parts.text("", 72, SortStation::exactness);
+        TableColumn<SortRow, String> column = Parts.text("", 74, SortStation::exactness);
         column.setId("Certainty"); // it goes with the figure before it
         return column;
     }

@@ -216,7 +216,7 @@ public final class StockStation implements Station {
     private static TableColumn<StockLine, String> copies(String title, CopyKind kind) {
         return Parts.drawn(
                 title,
-                kind == CopyKind.LIGHT ? 118 : 100,
+                kind == CopyKind.LIGHT ? 128 : 96,
                 row -> StockModel.copy(row, kind)
                         .map(copy -> copy.state().label())
                         .orElse(""),
