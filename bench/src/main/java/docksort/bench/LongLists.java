@@ -11,8 +11,6 @@ import java.time.InstantSource;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.concurrent.Callable;
-import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.logging.Level;
 import java.util.logging.Logger;
@@ -50,7 +48,7 @@ public final class LongLists {
         Platform.startup(() -> {});
         Workshop workshop = Workshop.open(work, Platform::runLater);
         try (workshop) {
-            Window window = onWindow(() -> {
+            Window window = WindowAnswers.onWindow(() -> {
                 Theme.install();
                 var made = new Window(workshop);
                 var stage = new Stage();
@@ -58,7 +56,7 @@ public final class LongLists {
                 stage.show();
                 return made;
             });
-            while (onWindow(() -> workshop.views().view().get().isEmpty())) {
+            while (WindowAnswers.onWindow(() -> workshop.views().view().get().isEmpty())) {
                 TimeUnit.MILLISECONDS.sleep(50);
             }
             TimeUnit.SECONDS.sleep(5); // until every station has taken its view
@@ -69,7 +67,7 @@ public final class LongLists {
     }
 
     private static void tell(Window window, int index, String name, int clips) throws Exception {
-        onWindow(() -> {
+        WindowAnswers.onWindow(() -> {
             window.show(index);
             return 0;
         });
@@ -84,8 +82,9 @@ public final class LongLists {
                     filters[(round - 2) * TYPED.size() + i] = taken;
                 }
             }
-            TableView<?> table = onWindow(() -> (TableView<?>) window.scene().lookup("#" + name + "-table"));
-            String now = onWindow(() -> ColumnForm.of(table));
+            TableView<?> table =
+                    WindowAnswers.onWindow(() -> (TableView<?>) window.scene().lookup("#" + name + "-table"));
+            String now = WindowAnswers.onWindow(() -> ColumnForm.of(table));
             String other = String.join(
                     "|", Arrays.asList(now.replace("!", "").split("\\|", -1)).reversed());
             for (int i = 0; i < 2; i++) {
@@ -101,7 +100,7 @@ public final class LongLists {
     }
 
     private static double millis(Window window, Runnable what) throws Exception {
-        double taken = onWindow(() -> {
+        double taken = WindowAnswers.onWindow(() -> {
             long start = System.nanoTime();
             what.run();
             Parent root = window.scene().getRoot();
@@ -109,7 +108,7 @@ public final class LongLists {
             root.layout();
             return (System.nanoTime() - start) / 1e6;
         });
-        onWindow(() -> 0); // what was put off until later is not the next one's
+        WindowAnswers.onWindow(() -> 0); // what was put off until later is not the next one's
         return taken;
     }
 
@@ -124,17 +123,5 @@ public final class LongLists {
                 sorted.length,
                 sorted[sorted.length - 1],
                 wanted);
-    }
-
-    private static <T> T onWindow(Callable<T> work) throws Exception {
-        var done = new CompletableFuture<T>();
-        Platform.runLater(() -> {
-            try {
-                done.complete(work.call());
-            } catch (Exception e) {
-                done.completeExceptionally(e);
-            }
-        });
-        return done.get(60, TimeUnit.SECONDS);
     }
 }

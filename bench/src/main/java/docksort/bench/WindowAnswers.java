@@ -178,7 +178,7 @@ public final class WindowAnswers {
                 late == 0 ? "" : "  MISSED");
     }
 
-    private static <T> T onWindow(Supplier<T> work) throws Exception {
+    static <T> T onWindow(Supplier<T> work) throws Exception {
         var done = new CompletableFuture<T>();
         Platform.runLater(() -> {
             try {

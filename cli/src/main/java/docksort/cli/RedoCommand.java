@@ -1,6 +1,5 @@
 package docksort.cli;
 
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.engine.MediaEngine;
 import docksort.project.Project;
 import java.util.Optional;
@@ -22,16 +21,8 @@ final class RedoCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             Optional<String> what = preview ? project.whatRedoDoesAgain() : project.redo();
-            ObjectNode answer =
-                    Common.object().put("done", !preview && what.isPresent()).put("what", what.orElse(""));
-            common.say(
-                    "%s",
-                    what.map(words -> (preview ? "would do again: " : "did again: ") + words)
-                            .orElse("There is nothing to do again."));
-            if (common.json()) {
-                common.print(answer);
-            }
-            return ExitCodes.GOOD;
+            return UndoCommand.tell(
+                    common, what, !preview, preview ? "would do again" : "did again", "There is nothing to do again.");
         }
     }
 }

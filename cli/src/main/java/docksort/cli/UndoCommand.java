@@ -1,6 +1,5 @@
 package docksort.cli;
 
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import docksort.engine.MediaEngine;
 import docksort.project.Project;
 import java.util.Optional;
@@ -22,16 +21,21 @@ final class UndoCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             Optional<String> what = preview ? project.whatUndoTakesBack() : project.undo();
-            ObjectNode answer =
-                    Common.object().put("done", !preview && what.isPresent()).put("what", what.orElse(""));
-            common.say(
-                    "%s",
-                    what.map(words -> (preview ? "would take back: " : "took back: ") + words)
-                            .orElse("There is nothing to take back."));
-            if (common.json()) {
-                common.print(answer);
-            }
-            return ExitCodes.GOOD;
+            return tell(
+                    common,
+                    what,
+                    !preview,
+                    preview ? "would take back" : "took back",
+                    "There is nothing to take back.");
         }
+    }
+
+    /// Says which change was turned, or would be.
+    static int tell(Common common, Optional<String> what, boolean done, String verb, String nothing) {
+        common.say("%s", what.map(words -> verb + ": " + words).orElse(nothing));
+        if (common.json()) {
+            common.print(Common.object().put("done", done && what.isPresent()).put("what", what.orElse("")));
+        }
+        return ExitCodes.GOOD;
     }
 }

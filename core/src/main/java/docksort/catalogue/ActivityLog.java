@@ -31,6 +31,10 @@ public final class ActivityLog {
 
     /// A change that can be taken back. What was taken back before it is not done again.
     void write(Handle h, String what, Undo undo) {
+        h.createQuery("SELECT redo FROM activity WHERE redo IS NOT NULL")
+                .mapTo(String.class)
+                .list()
+                .forEach(redo -> Json.read(redo, Undo.class).keptUnder().ifPresent(change -> TakenOut.drop(h, change)));
         h.execute("UPDATE activity SET redo = NULL WHERE redo IS NOT NULL");
         // The interface as static type makes the kind part of the text.
         insertActivity(h, what, Json.undoText(undo));

@@ -307,8 +307,13 @@ public final class TakenOut {
                 rows.insert(row.table, values);
             }
         }
-        h.execute("DELETE FROM taken_out WHERE change = ?", change);
+        drop(h, change);
         return back;
+    }
+
+    /// Rows that nothing puts back any more.
+    static void drop(Handle h, String change) {
+        h.execute("DELETE FROM taken_out WHERE change = ?", change);
     }
 
     /// Whether a copy was put into the queue again meanwhile.

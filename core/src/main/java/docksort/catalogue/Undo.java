@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /// What takes a change back. Taking it back gives what does it again, which is one of these too.
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
@@ -30,6 +31,17 @@ import java.util.Map;
     @JsonSubTypes.Type(value = Undo.TimelineReplaced.class, name = "timeline-replaced")
 })
 public sealed interface Undo {
+    /// What rows are kept under that this change needs.
+    default Optional<String> keptUnder() {
+        return switch (this) {
+            case ArrivalTakenOut taken -> Optional.of(taken.change());
+            case RowsTakenOut taken -> Optional.of(taken.change());
+            case RowsPutBack back -> Optional.of(back.change());
+            case AsideChanged changed -> Optional.of(changed.change());
+            default -> Optional.empty();
+        };
+    }
+
     /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.
     record Choices(Map<String, List<String>> before, List<String> ruled) implements Undo {}
 

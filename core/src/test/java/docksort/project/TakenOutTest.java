@@ -157,6 +157,18 @@ class TakenOutTest {
     }
 
     @Test
+    void whatIsNotDoneAgainAnyMoreIsNotKept() throws Exception {
+        assertThat(project.undo()).hasValueSatisfying(what -> assertThat(what).contains("CARD B"));
+        assertThat(everything().get("taken_out")).as("kept for Redo").isNotEmpty();
+        project.redo();
+        assertThat(project.clips()).hasSize(3);
+        project.undo();
+        project.plans().choose(project.clips(), Optional.of(List.of(full())));
+        assertThat(project.whatRedoDoesAgain()).isEmpty();
+        assertThat(everything().get("taken_out")).isEmpty();
+    }
+
+    @Test
     void whatCameInAgainMeanwhileIsNotThereTwice() throws Exception {
         project.takingOut().takeOut(arrival("CARD A"));
         project.arrivals().add(card.resolve("Small"), ScanListener.none(), new Cancellation());

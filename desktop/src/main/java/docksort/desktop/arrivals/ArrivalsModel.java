@@ -1,6 +1,7 @@
 package docksort.desktop.arrivals;
 
 import docksort.arrival.Arrival;
+import docksort.arrival.ArrivalNames;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Whereabouts;
@@ -98,7 +99,7 @@ public final class ArrivalsModel {
         all = found;
         searched.forget();
         arrivals.clear();
-        view.arrivals().forEach(arrival -> arrivals.put(arrival.id().value(), arrival.name()));
+        ArrivalNames.of(view.arrivals()).forEach((id, name) -> arrivals.put(id.value(), name));
         var kept = new ArrayList<ClipRow>();
         view.aside().clips().forEach(clip -> kept.add(row(clip, judge.judge(clip), served, judge, true)));
         view.aside().unreadable().forEach(file -> kept.add(new ClipRow.Refused(file, true)));

@@ -30,7 +30,7 @@ final class CardModel {
     /// What is written in the fields.
     ///
     /// @param main data rate, blank for the usual one of such a shape
-    /// @param proxy blank where the camera writes none, or with the main one for the usual one
+    /// @param proxy blank where the camera writes none, or for the usual one where the main one is blank too
     record Typed(String raster, String rate, String bits, String main, String proxy, String gigabytes) {}
 
     /// What comes of it.
@@ -56,8 +56,7 @@ final class CardModel {
             return Optional.of(new Reckoned(own, true, line(card, own), lasts(own, typed.gigabytes)));
         }
         ShootingMode.Found found = ShootingMode.of(shape.get(), kept);
-        var named = new ShootingMode(
-                name, shape, found.mode().mainMegabits(), found.mode().proxyMegabits());
+        var named = new ShootingMode(name, shape, found.mode().mainMegabits(), proxy.or(found.mode()::proxyMegabits));
         String from = found.from()
                 .map(mode -> "About: in proportion to " + mode.name() + ". ")
                 .orElse("As " + found.mode().name() + ". ");
@@ -84,7 +83,7 @@ final class CardModel {
                     String words = time.toHours() > 0
                             ? String.format(Locale.ROOT, "%d h %02d min", time.toHours(), time.toMinutesPart())
                             : time.toMinutes() + " min";
-                    return size + " GB hold " + words + " of both.";
+                    return size + " GB hold " + words + (mode.proxyMegabits().isPresent() ? " of both." : ".");
                 })
                 .orElse("");
     }

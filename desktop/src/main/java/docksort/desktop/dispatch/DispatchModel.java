@@ -118,12 +118,16 @@ public final class DispatchModel {
     }
 
     /// Which clips have the names of others, too.
-    void take(ClipNames now) {
-        if (!now.equals(names)) {
-            names = now;
-            searched.forget();
-            show();
+    ///
+    /// @return whether that is otherwise than before
+    boolean take(ClipNames now) {
+        if (now.equals(names)) {
+            return false;
         }
+        names = now;
+        searched.forget();
+        show();
+        return true;
     }
 
     /// The event's name, with the arrival of its recording where another has the same name.

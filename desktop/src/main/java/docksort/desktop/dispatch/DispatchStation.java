@@ -85,7 +85,9 @@ public final class DispatchStation implements Station {
                 _ -> page.refresh());
         workshop.dispatch().timeline().subscribe(_ -> show());
         workshop.views().each(view -> {
-            model.take(view.insight().names());
+            if (model.take(view.insight().names())) {
+                table.refresh(); // the events themselves are the same
+            }
             show();
         });
     }

@@ -1,5 +1,6 @@
 package docksort.desktop.run;
 
+import docksort.arrival.ClipNames;
 import docksort.catalogue.CopyState;
 import docksort.desktop.parts.CopyMark;
 import docksort.desktop.parts.Docket;
@@ -55,6 +56,7 @@ public final class RunStation implements Station {
     private final Label figures = Parts.label("", "quiet");
     private final Label why = Parts.wrapped("", "look");
     private final TextField filter = Filter.field("run-filter", "copies by clip, recipe or state");
+    private ClipNames names = ClipNames.NONE;
     private String shownInDocket = "";
 
     public RunStation(Workshop workshop) {
@@ -73,6 +75,12 @@ public final class RunStation implements Station {
         filter.setMaxWidth(170);
         VBox.setVgrow(table, Priority.ALWAYS);
         model.snapshot().subscribe(this::show);
+        workshop.views().each(view -> {
+            if (!view.insight().names().equals(names)) {
+                names = view.insight().names();
+                table.refresh(); // the copies themselves are the same
+            }
+        });
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<CopyProgress>) _ -> showDocket());
         showDocket();
     }
@@ -154,11 +162,7 @@ public final class RunStation implements Station {
     }
 
     private String name(CopyProgress row) {
-        return workshop.views()
-                .view()
-                .get()
-                .map(view -> view.insight().names().of(row.copy().clip(), row.clipName()))
-                .orElse(row.clipName());
+        return names.of(row.copy().clip(), row.clipName());
     }
 
     private static String size(long bytes) {

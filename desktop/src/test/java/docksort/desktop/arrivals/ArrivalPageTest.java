@@ -210,7 +210,7 @@ class ArrivalPageTest {
     /// 128 GB of 8000 Mb each at 300, 116 and 256 Mb/s are 3413, 8827 and 4000 s.
     @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """
-        4096x2160 | 50 | 10 | 300      | As camera B. 128 GB hold 56 min of both.
+        4096x2160 | 50 | 10 | 300      | As camera B. 128 GB hold 56 min.
         3840×2160 | 24 | 8  | 100 + 9  | As UHD 24 or 25, 8 bit. 128 GB hold 2 h 36 min of both.
         3840x2160 | 60 | 12 | 480 + 28 | About: in proportion to UHD 50 or 60, 10 bit. 128 GB hold 33 min of both.
         """)
@@ -218,6 +218,14 @@ class ArrivalPageTest {
         assertThat(reckon(raster, rate, bits, "", "")).hasValueSatisfying(of -> {
             assertThat(of.line().megabits()).isEqualTo(megabits);
             assertThat(of.words()).isEqualTo(words);
+            assertThat(of.own()).isFalse();
+        });
+    }
+
+    @Test
+    void aSmallFilesOwnDataRateGoesWithTheUsualMainOne() {
+        assertThat(reckon("3840x2160", "24", "8", "", "20")).hasValueSatisfying(of -> {
+            assertThat(of.line().megabits()).isEqualTo("100 + 20");
             assertThat(of.own()).isFalse();
         });
     }
