@@ -6,6 +6,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ScanResult;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Desk;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
@@ -59,12 +60,12 @@ public final class BigStock {
 
     private static void catalogue(Path work, int clips) {
         Path file = work.resolve("catalogue.db");
-        try (Catalogue catalogue = Catalogue.open(file, InstantSource.system(), "bench")) {
+        try (Catalogue catalogue = Catalogue.open(file, InstantSource.system(), new Desk("bench", "somebody"))) {
             fill(catalogue, clips);
         }
         for (int round = 0; round < ROUNDS; round++) {
             long start = System.nanoTime();
-            try (Catalogue catalogue = Catalogue.open(file, InstantSource.system(), "bench")) {
+            try (Catalogue catalogue = Catalogue.open(file, InstantSource.system(), new Desk("bench", "somebody"))) {
                 long opened = System.nanoTime();
                 List<Clip> all = catalogue.clips().all();
                 long read = System.nanoTime();

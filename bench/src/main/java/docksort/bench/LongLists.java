@@ -1,6 +1,7 @@
 package docksort.bench;
 
 import docksort.catalogue.Catalogue;
+import docksort.catalogue.Desk;
 import docksort.desktop.parts.ColumnForm;
 import docksort.desktop.parts.Theme;
 import docksort.desktop.shell.Window;
@@ -42,7 +43,8 @@ public final class LongLists {
 
     private static void measure(Path work, int clips) throws Exception {
         Logger.getLogger("").setLevel(Level.WARNING);
-        try (Catalogue catalogue = Catalogue.open(work.resolve("catalogue.db"), InstantSource.system(), "bench")) {
+        try (Catalogue catalogue =
+                Catalogue.open(work.resolve("catalogue.db"), InstantSource.system(), new Desk("bench", "somebody"))) {
             BigStock.fill(catalogue, clips);
         }
         Platform.startup(() -> {});

@@ -39,9 +39,11 @@ final class LogCommand implements Callable<Integer> {
                     .toList();
             ArrayNode deeds = Common.object().putArray("done");
             for (Activity deed : found) {
-                common.say("%s  %s%s", AT.format(deed.at()), deed.what(), back(deed));
+                common.say("%s  %s%s%s", AT.format(deed.at()), who(project, deed), deed.what(), back(deed));
                 deeds.addObject()
                         .put("at", deed.at().toString())
+                        .put("person", deed.person())
+                        .put("workstation", deed.workstation())
                         .put("what", deed.what())
                         .put("back", deed.back().name().toLowerCase(Locale.ROOT));
             }
@@ -53,6 +55,13 @@ final class LogCommand implements Callable<Integer> {
             }
             return ExitCodes.GOOD;
         }
+    }
+
+    /// Only where several may have done it.
+    private static String who(Project project, Activity deed) {
+        return project.sharing().address().isEmpty() || deed.person().isEmpty()
+                ? ""
+                : deed.person() + " at " + deed.workstation() + "  ";
     }
 
     private static String back(Activity deed) {

@@ -56,6 +56,9 @@ import picocli.CommandLine.Command;
             UndoCommand.class,
             RedoCommand.class,
             LogCommand.class,
+            ShareCommand.class,
+            JoinCommand.class,
+            WorkCommand.class,
             FootageCommand.class,
             CommandLine.HelpCommand.class
         },

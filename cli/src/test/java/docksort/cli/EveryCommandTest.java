@@ -45,7 +45,7 @@ class EveryCommandTest {
 
     /// What is neither read nor written by them is not made either.
     private static final Set<String> WITHOUT_PROJECT =
-            Set.of("bay", "bring", "demo-footage", "inspect", "sums", "watch");
+            Set.of("bay", "bring", "demo-footage", "inspect", "join", "sums", "watch");
 
     @ParameterizedTest
     @MethodSource("commands")
@@ -120,6 +120,9 @@ class EveryCommandTest {
         bay                                 | --write
         bring card                          | --into
         bring card --into . --simulate fire | --simulate wants one of read-fault, pulled-out, changed, was "fire"
+        join postgresql://localhost/x       | --schema
+        work --look 0                       | --look wants a number from 1 to 3600
+        share --schema x                    | --schema goes with --to
         watch nowhere                       | PLACE wants a folder
         watch . --quiet -1                  | --quiet wants a number from 0
         out                                 | out wants a CLIP, or --unreadable FILE

@@ -8,6 +8,7 @@ import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
 import docksort.Footage;
+import docksort.PostgresServer;
 import docksort.WithMedia;
 import docksort.engine.MediaEngine;
 import java.nio.file.Files;
@@ -32,7 +33,7 @@ class ReadmeCommandsTest {
 
     /// Words that are files or folders of the scene.
     private static final Pattern PLACE =
-            Pattern.compile("Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|.*\\.(otio|json|html|edl)");
+            Pattern.compile("Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|Suite|.*\\.(otio|json|html|edl|db)");
 
     @TempDir
     Path folder = Path.of("");
@@ -108,6 +109,8 @@ class ReadmeCommandsTest {
             """);
     }
 
+    private final String schema = "readme_" + Long.toHexString(System.nanoTime());
+
     private String ran(List<String> command, List<String> more) throws Exception {
         if (command.getFirst().equals("relink")) {
             Files.move(folder.resolve("Footage"), folder.resolve("Moved"));
@@ -116,9 +119,16 @@ class ReadmeCommandsTest {
         for (String word : command) {
             int is = word.indexOf('=');
             String value = word.substring(is + 1);
-            line.add(PLACE.matcher(value).matches() ? word.substring(0, is + 1) + folder.resolve(value) : word);
+            line.add(
+                    PLACE.matcher(value).matches()
+                            ? word.substring(0, is + 1) + folder.resolve(value)
+                            : word.startsWith("postgresql://")
+                                    ? PostgresServer.address(schema).uri()
+                                    : word.equals("night_optics") ? schema : word);
         }
-        line.addAll(List.of("--project", folder.resolve("project").toString()));
+        if (!line.contains("--project")) {
+            line.addAll(List.of("--project", folder.resolve("project").toString()));
+        }
         line.addAll(more);
         EveryCommandTest.Answer answer = EveryCommandTest.run(line.toArray(String[]::new));
         assertThat(answer.code())

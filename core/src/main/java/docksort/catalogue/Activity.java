@@ -3,7 +3,10 @@ package docksort.catalogue;
 import java.time.Instant;
 
 /// One line of the log of changes.
-public record Activity(long id, Instant at, String what, Back back) {
+///
+/// @param person who made it, empty where that was not kept
+/// @param workstation where it was made, empty where that was not kept
+public record Activity(long id, Instant at, String person, String workstation, String what, Back back) {
     /// How a change stands to being taken back.
     public enum Back {
         POSSIBLE,

@@ -1,6 +1,5 @@
 package docksort.catalogue;
 
-import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
@@ -11,12 +10,12 @@ import org.jdbi.v3.core.Jdbi;
 public final class ActivityLog {
     private final Jdbi jdbi;
     private final InstantSource clock;
-    private final String workstation;
+    private final Desk desk;
 
-    ActivityLog(Jdbi jdbi, InstantSource clock, String workstation) {
+    ActivityLog(Jdbi jdbi, InstantSource clock, Desk desk) {
         this.jdbi = jdbi;
         this.clock = clock;
-        this.workstation = workstation;
+        this.desk = desk;
     }
 
     // Log and undo
@@ -41,8 +40,11 @@ public final class ActivityLog {
     }
 
     private void insertActivity(Handle h, String what, @org.jspecify.annotations.Nullable String undo) {
-        h.createUpdate("INSERT INTO activity (at, what, undo) VALUES (:at, :what, :undo)")
-                .bind("at", clock.instant().toString())
+        h.createUpdate("INSERT INTO activity (at_micros, what, undo, person, workstation)"
+                        + " VALUES (:at, :what, :undo, :person, :workstation)")
+                .bind("at", Micros.of(clock.instant()))
+                .bind("person", desk.person())
+                .bind("workstation", desk.workstation())
                 .bind("what", what)
                 .bind("undo", undo)
                 .execute();
@@ -54,7 +56,9 @@ public final class ActivityLog {
                 .bind("most", most)
                 .map((row, _) -> new Activity(
                         row.getLong("id"),
-                        Instant.parse(row.getString("at")),
+                        Micros.instant(row.getLong("at_micros")),
+                        row.getString("person"),
+                        row.getString("workstation"),
                         row.getString("what"),
                         row.getBoolean("undone")
                                 ? Activity.Back.TAKEN
@@ -77,7 +81,7 @@ public final class ActivityLog {
                 > 0;
         return h
                 .createQuery(
-                        "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND undone = 0 ORDER BY id DESC")
+                        "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND NOT undone ORDER BY id DESC")
                 .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
                 .stream()
                 .filter(change -> !(copiesAskedFor && change.change() instanceof Undo.ArrivalAdded))
@@ -118,7 +122,7 @@ public final class ActivityLog {
             Optional<Undoable> last = undoable(h);
             last.ifPresent(change -> {
                 Undo again = takeBack(h, change.change(), ofFile);
-                h.execute("UPDATE activity SET undone = 1, redo = ? WHERE id = ?", Json.undoText(again), change.id);
+                h.execute("UPDATE activity SET undone = TRUE, redo = ? WHERE id = ?", Json.undoText(again), change.id);
                 write(h, "Took back: " + change.what);
             });
             return last.map(Undoable::what);
@@ -134,7 +138,7 @@ public final class ActivityLog {
             last.ifPresent(change -> {
                 Undo back = takeBack(h, change.change(), ofFile);
                 h.execute(
-                        "UPDATE activity SET undone = 0, redo = NULL, undo = ? WHERE id = ?",
+                        "UPDATE activity SET undone = FALSE, redo = NULL, undo = ? WHERE id = ?",
                         Json.undoText(back),
                         change.id);
                 write(h, "Did again: " + change.what);
@@ -154,13 +158,14 @@ public final class ActivityLog {
             case Undo.RowsTakenOut taken -> TakenOut.takeBack(h, taken);
             case Undo.RowsPutBack back -> TakenOut.takeBack(h, back);
             case Undo.AsideChanged changed -> AsideStore.takeBack(h, changed);
-            case Undo.RootMoved moved -> RootStore.takeBack(h, moved, workstation);
+            case Undo.RootMoved moved -> RootStore.takeBack(h, moved, desk.workstation());
             case Undo.CopiesAdded added -> CopyChanges.takeBack(h, added);
             case Undo.CopiesForgotten forgotten -> CopyChanges.takeBack(h, forgotten);
             case Undo.CopiesRenamed renamed -> CopyChanges.takeBack(h, renamed);
             case Undo.OriginalRenamed renamed -> CopyChanges.takeBack(h, renamed);
             case Undo.CopiesStopped stopped -> CopyChanges.takeBack(h, stopped);
-            case Undo.MediaFound found -> CopyChanges.takeBack(h, found);
+            case Undo.MediaFound found -> CopyChanges.takeBack(h, found, desk.workstation());
+            case Undo.PinsChanged pins -> TimelineStore.takeBack(h, pins);
             case Undo.PinsSet pins -> TimelineStore.takeBack(h, pins);
             case Undo.Said said -> TimelineStore.takeBack(h, said);
             case Undo.PlacedElsewhere placed -> RootStore.takeBack(h, placed);

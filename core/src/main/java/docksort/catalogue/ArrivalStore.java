@@ -10,7 +10,6 @@ import docksort.media.Fingerprint;
 import docksort.problem.Problem;
 import docksort.strain.Traits;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,9 +22,11 @@ import org.jdbi.v3.core.Jdbi;
 public final class ArrivalStore {
     private final Jdbi jdbi;
     private final ActivityLog log;
+    private final String workstation;
 
-    ArrivalStore(Jdbi jdbi, ActivityLog log) {
+    ArrivalStore(Jdbi jdbi, ActivityLog log, String workstation) {
         this.jdbi = jdbi;
+        this.workstation = workstation;
         this.log = log;
     }
 
@@ -34,14 +35,14 @@ public final class ArrivalStore {
     /// Begins an arrival, so that what its scan finds can be kept as it comes.
     public void begin(Arrival arrival, Root root) {
         jdbi.useTransaction(h -> h.createUpdate("""
-            INSERT INTO arrival (id, root_id, path, name, added_at)
+            INSERT INTO arrival (id, root_id, path, name, added_micros)
             VALUES (:id, :root, :path, :name, :at)\
             """)
                 .bind("id", arrival.id().value())
                 .bind("root", root.id())
                 .bind("path", CataloguePaths.relative(root, arrival.folder()))
                 .bind("name", arrival.name())
-                .bind("at", arrival.addedAt().toString())
+                .bind("at", Micros.of(arrival.addedAt()))
                 .execute());
     }
 
@@ -70,13 +71,13 @@ public final class ArrivalStore {
             h.execute("DELETE FROM aside WHERE arrival_id = ?", id);
             for (Path aside : scan.asides()) {
                 h.execute(
-                        "INSERT OR REPLACE INTO aside (arrival_id, path) VALUES (?, ?)",
+                        "INSERT INTO aside (arrival_id, path) VALUES (?, ?) ON CONFLICT DO NOTHING",
                         id,
                         CataloguePaths.relative(root, aside));
             }
             adopt(h, root, scan);
             if (!scan.cancelled()) {
-                h.execute("UPDATE arrival SET complete = 1 WHERE id = ?", id);
+                h.execute("UPDATE arrival SET complete = TRUE WHERE id = ?", id);
             }
             what.ifPresent(line -> {
                 if (first) {
@@ -101,8 +102,10 @@ public final class ArrivalStore {
             return;
         }
         var batch = h.prepareBatch("""
-            INSERT OR REPLACE INTO seen (arrival_id, path, files, bytes, modified_millis)
-            VALUES (:arrival, :path, :files, :bytes, :modified)\
+            INSERT INTO seen (arrival_id, path, files, bytes, modified_millis)
+            VALUES (:arrival, :path, :files, :bytes, :modified)
+            ON CONFLICT (arrival_id, path) DO UPDATE SET files = excluded.files, bytes = excluded.bytes,
+                modified_millis = excluded.modified_millis\
             """);
         scan.stamps()
                 .forEach((head, stamp) -> batch.bind("arrival", arrival)
@@ -149,8 +152,10 @@ public final class ArrivalStore {
     public Seen seen(ArrivalId arrival) {
         return jdbi.withHandle(h -> h.createQuery("""
             SELECT root.path, complete, (SELECT count(*) FROM aside WHERE arrival_id = arrival.id)
-            FROM arrival JOIN here AS root ON root.id = root_id WHERE arrival.id = :id\
+            FROM arrival JOIN <here> AS root ON root.id = root_id WHERE arrival.id = :id\
             """)
+                .define("here", RootStore.HERE)
+                .bind("here", workstation)
                 .bind("id", arrival.value())
                 .map((row, _) -> {
                     Path root = Path.of(row.getString(1));
@@ -172,7 +177,7 @@ public final class ArrivalStore {
 
     /// Arrivals whose scan was broken off.
     public List<ArrivalId> incomplete() {
-        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE complete = 0")
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE NOT complete")
                 .mapTo(String.class)
                 .map(ArrivalId::new)
                 .list());
@@ -180,7 +185,7 @@ public final class ArrivalStore {
 
     /// Arrivals whose new files are taken in by themselves.
     public List<ArrivalId> watched() {
-        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE watched = 1")
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM arrival WHERE watched")
                 .mapTo(String.class)
                 .map(ArrivalId::new)
                 .list());
@@ -188,21 +193,23 @@ public final class ArrivalStore {
 
     public void watch(ArrivalId arrival, boolean on, String what) {
         jdbi.useTransaction(h -> {
-            h.execute("UPDATE arrival SET watched = ? WHERE id = ?", on ? 1 : 0, arrival.value());
+            h.execute("UPDATE arrival SET watched = ? WHERE id = ?", on, arrival.value());
             log.write(h, what);
         });
     }
 
     public List<Arrival> all() {
         return jdbi.withHandle(h -> h.createQuery("""
-            SELECT arrival.id, arrival.name, added_at, root.path AS root_path, arrival.path
-            FROM arrival JOIN here AS root ON root.id = root_id ORDER BY added_at, arrival.name\
+            SELECT arrival.id, arrival.name, added_micros, root.path AS root_path, arrival.path
+            FROM arrival JOIN <here> AS root ON root.id = root_id ORDER BY added_micros, arrival.name\
             """)
+                .define("here", RootStore.HERE)
+                .bind("here", workstation)
                 .map((row, _) -> new Arrival(
                         new ArrivalId(row.getString("id")),
                         row.getString("name"),
                         CataloguePaths.absolute(row.getString("root_path"), row.getString("path")),
-                        Instant.parse(row.getString("added_at"))))
+                        Micros.instant(row.getLong("added_micros"))))
                 .list());
     }
 
@@ -210,10 +217,12 @@ public final class ArrivalStore {
     public List<Unreadable> unreadable(boolean aside) {
         return jdbi.withHandle(h -> h.createQuery("""
             SELECT unreadable.arrival_id, unreadable.path, problem, root.path AS root_path FROM unreadable
-            JOIN arrival ON arrival.id = arrival_id JOIN here AS root ON root.id = root_id
-            WHERE put_aside = :aside ORDER BY arrival.added_at, unreadable.path\
+            JOIN arrival ON arrival.id = arrival_id JOIN <here> AS root ON root.id = root_id
+            WHERE put_aside = :aside ORDER BY arrival.added_micros, unreadable.path\
             """)
-                .bind("aside", aside ? 1 : 0)
+                .define("here", RootStore.HERE)
+                .bind("here", workstation)
+                .bind("aside", aside)
                 .map((row, _) -> new Unreadable(
                         new ArrivalId(row.getString("arrival_id")),
                         CataloguePaths.absolute(row.getString("root_path"), row.getString("path")),

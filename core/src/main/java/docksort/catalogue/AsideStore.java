@@ -11,8 +11,6 @@ import org.jdbi.v3.core.Jdbi;
 
 /// What a person put aside: kept in the project with all that hangs on it, neither planned nor counted.
 public final class AsideStore {
-    private static final String CLIPS = "SELECT value FROM json_each(:clips)";
-
     private final Jdbi jdbi;
     private final ActivityLog log;
 
@@ -22,7 +20,7 @@ public final class AsideStore {
     }
 
     public Set<ClipId> clips() {
-        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM clip WHERE put_aside = 1")
+        return jdbi.withHandle(h -> h.createQuery("SELECT id FROM clip WHERE put_aside")
                 .mapTo(String.class)
                 .map(ClipId::new)
                 .set());
@@ -41,13 +39,15 @@ public final class AsideStore {
     private void set(List<ClipId> clips, List<Unreadable> files, List<Root> roots, boolean aside, String what) {
         jdbi.useTransaction(h -> {
             String change = UUID.randomUUID().toString();
-            String ids = Json.text(clips.stream().map(ClipId::value).toList());
-            List<String> changed = h.createQuery(
-                            "SELECT id FROM clip WHERE put_aside <> :aside AND id IN (" + CLIPS + ") ORDER BY id")
-                    .bind("aside", aside ? 1 : 0)
-                    .bind("clips", ids)
-                    .mapTo(String.class)
-                    .list();
+            List<String> changed = Ids.some(clips.stream().map(ClipId::value).toList())
+                    .flatMap(ids -> h
+                            .createQuery("SELECT id FROM clip WHERE put_aside <> :aside AND id IN (<ids>) ORDER BY id")
+                            .bind("aside", aside)
+                            .bindList("ids", ids)
+                            .mapTo(String.class)
+                            .list()
+                            .stream())
+                    .toList();
             if (aside) {
                 TakenOut.takeOutQueued(h, change, changed);
             }
@@ -65,19 +65,20 @@ public final class AsideStore {
     }
 
     private static void mark(Handle h, List<String> clips, boolean aside) {
-        h.createUpdate("UPDATE clip SET put_aside = :aside WHERE id IN (" + CLIPS + ")")
-                .bind("aside", aside ? 1 : 0)
-                .bind("clips", Json.text(clips))
-                .execute();
+        Ids.some(clips)
+                .forEach(ids -> h.createUpdate("UPDATE clip SET put_aside = :aside WHERE id IN (<ids>)")
+                        .bind("aside", aside)
+                        .bindList("ids", ids)
+                        .execute());
     }
 
     private static int markFile(Handle h, List<String> place, boolean aside) {
         return h.execute(
                 "UPDATE unreadable SET put_aside = ? WHERE arrival_id = ? AND path = ? AND put_aside = ?",
-                aside ? 1 : 0,
+                aside,
                 place.getFirst(),
                 place.getLast(),
-                aside ? 0 : 1);
+                !aside);
     }
 
     static Undo takeBack(Handle h, Undo.AsideChanged undo) {

@@ -1,31 +1,35 @@
 package docksort.catalogue;
 
-import com.zaxxer.hikari.HikariConfig;
-import com.zaxxer.hikari.HikariDataSource;
 import com.zaxxer.hikari.pool.HikariPool;
+import docksort.catalogue.Database.Wanted;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.List;
 import java.util.Map;
-import org.flywaydb.core.Flyway;
+import java.util.function.Supplier;
 import org.flywaydb.core.api.FlywayException;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.HandleConsumer;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteDataSource;
 
-/// The project's memory in one SQLite file: opens it, and gives out its stores. Every change is one
+/// The project's memory, in a SQLite file of its own or in a database that several workstations share: opens
+/// it, and gives out its stores. Every change is one
 /// transaction with a line in the activity log. Paths are kept relative to a root and given out absolute,
 /// as this workstation sees them. Safe for use by several threads.
 public final class Catalogue implements AutoCloseable {
-    private final HikariDataSource source;
+    private final Database database;
     private final SettingStore settings;
     private final RootStore roots;
     private final ArrivalStore arrivals;
     private final ClipStore clips;
     private final ChoiceStore choices;
     private final CopyStore copies;
+    private final ClaimStore claims;
     private final CopyChanges copyChanges;
     private final TakenOut takenOut;
     private final AsideStore aside;
@@ -36,17 +40,19 @@ public final class Catalogue implements AutoCloseable {
     private final RunStore runs;
     private final ActivityLog activity;
 
-    private Catalogue(HikariDataSource source, InstantSource clock, String workstation) {
-        this.source = source;
-        Jdbi jdbi = Jdbi.create(source);
-        activity = new ActivityLog(jdbi, clock, workstation);
+    private Catalogue(Database database, InstantSource clock, Desk desk) {
+        this.database = database;
+        Jdbi jdbi = database.jdbi();
+        String workstation = desk.workstation();
+        activity = new ActivityLog(jdbi, clock, desk);
         settings = new SettingStore(jdbi, activity);
-        roots = new RootStore(jdbi, activity, workstation);
-        arrivals = new ArrivalStore(jdbi, activity);
-        clips = new ClipStore(jdbi, activity, arrivals);
+        roots = new RootStore(jdbi, activity, workstation, database.shared());
+        arrivals = new ArrivalStore(jdbi, activity, workstation);
+        clips = new ClipStore(jdbi, activity, arrivals, workstation);
         choices = new ChoiceStore(jdbi, activity);
         copies = new CopyStore(jdbi, activity, roots);
-        copyChanges = new CopyChanges(jdbi, activity, roots);
+        claims = new ClaimStore(jdbi, copies, workstation, database.shared());
+        copyChanges = new CopyChanges(jdbi, activity, roots, workstation);
         takenOut = new TakenOut(jdbi, activity);
         aside = new AsideStore(jdbi, activity);
         standIns = new StandInStore(jdbi);
@@ -56,49 +62,147 @@ public final class Catalogue implements AutoCloseable {
         runs = new RunStore(jdbi);
     }
 
-    /// Opens a catalogue, creates or upgrades it where needed.
+    /// Opens a catalogue in a file, creates or upgrades it where needed.
     ///
-    /// @param workstation whose paths are given out: every one may see the roots below its own
+    /// @param desk whose paths are given out: every workstation may see the roots below its own
     /// @throws CatalogueUnavailable when the file is not a catalogue or cannot be opened
-    public static Catalogue open(Path file, InstantSource clock, String workstation) {
-        HikariDataSource pool = null;
-        try {
-            var sqlite = new SQLiteConfig();
-            sqlite.setJournalMode(SQLiteConfig.JournalMode.WAL);
-            sqlite.setSynchronous(SQLiteConfig.SynchronousMode.NORMAL);
-            sqlite.setBusyTimeout(15_000);
-            sqlite.enforceForeignKeys(true);
-            // A transaction that will write takes its turn at its start, so that two of them cannot block each
-            // other.
-            sqlite.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
-            var config = new HikariConfig();
-            config.setJdbcUrl("jdbc:sqlite:" + file.toAbsolutePath());
-            config.setDataSourceProperties(sqlite.toProperties());
-            config.setMaximumPoolSize(4);
-            config.setPoolName("catalogue");
-            // Roots as this workstation sees them. Bound parameters are not allowed in a view.
-            config.setConnectionInitSql("""
-                CREATE TEMP VIEW IF NOT EXISTS here AS
-                SELECT root.id, root.name, coalesce(root_path.path, root.path) AS path FROM root
-                LEFT JOIN root_path ON root_path.root_id = root.id AND workstation = '%s'\
-                """.formatted(workstation.replace("'", "''")));
-            pool = new HikariDataSource(config);
-            Flyway.configure()
-                    .dataSource(pool)
-                    .locations("classpath:docksort/catalogue")
-                    .load()
-                    .migrate();
-            return new Catalogue(pool, clock, workstation);
-        } catch (FlywayException | HikariPool.PoolInitializationException e) {
-            if (pool != null) {
-                pool.close();
+    public static Catalogue open(Path file, InstantSource clock, Desk desk) {
+        return opened(
+                file.toString(),
+                "The file is as it was, and so are all originals and copies.",
+                "Choose another project folder, or put a backup of the file in place.",
+                clock,
+                desk,
+                () -> Database.file(file, desk));
+    }
+
+    /// Opens the catalogue of a shared project, and upgrades it where needed.
+    ///
+    /// @throws CatalogueUnavailable when the server does not answer or refuses, or no project is there
+    public static Catalogue open(SharedAddress address, InstantSource clock, Desk desk) {
+        return open(address, clock, desk, Wanted.ONE);
+    }
+
+    /// Begins a catalogue where none is.
+    ///
+    /// @throws CatalogueUnavailable when the server does not answer or refuses, or something is there
+    public static Catalogue begin(SharedAddress address, InstantSource clock, Desk desk) {
+        return open(address, clock, desk, Wanted.NONE);
+    }
+
+    private static Catalogue open(SharedAddress address, InstantSource clock, Desk desk, Wanted wanted) {
+        return opened(
+                address.inWords(),
+                "Nothing was changed there, and all originals and copies are as they were.",
+                "See that the server runs, and that address, schema, user and password (~/.pgpass, PGPASSWORD or a"
+                        + " service file) are right.",
+                clock,
+                desk,
+                () -> Database.server(address, desk, wanted));
+    }
+
+    /// Moves all of this catalogue, which is in a file, into a database, and compares each row. The file
+    /// stays as it is, and nothing can be written into it any more.
+    ///
+    /// @return rows by table
+    /// @throws CatalogueUnavailable when something is there already, or came over otherwise than it was;
+    ///     then there is nothing
+    public Map<String, Long> share(SharedAddress address, InstantSource clock, Desk desk) {
+        try (Catalogue there = begin(address, clock, desk)) {
+            return database.jdbi().inTransaction(from -> {
+                Map<String, Long> rows = there.fill(address.inWords(), from, into -> {
+                    into.execute("""
+                        INSERT INTO root_path (root_id, workstation, path) SELECT id, ?, path FROM root
+                        ON CONFLICT DO NOTHING\
+                        """, desk.workstation());
+                    for (Root root : roots.all()) {
+                        into.execute(
+                                "UPDATE root SET path = ? WHERE id = ?",
+                                Root.nowhere(root.name()).toString(),
+                                root.id());
+                    }
+                });
+                seal(from, address);
+                return rows;
+            });
+        }
+    }
+
+    /// Nobody who has the file open still changes what nobody sees.
+    private static void seal(Handle h, SharedAddress address) {
+        h.execute("INSERT INTO setting (name, value) VALUES (?, ?)", Database.SHARED_AT, address.inWords());
+        for (String table : CatalogueMove.TABLES.keySet()) {
+            for (String change : List.of("INSERT", "UPDATE", "DELETE")) {
+                h.execute("CREATE TRIGGER shared_" + table + "_" + change + " BEFORE " + change + " ON " + table
+                        + " BEGIN SELECT RAISE(ABORT, 'the project is shared now: close it and open it again'); END");
             }
+        }
+    }
+
+    /// Copies all of a shared catalogue into a file, for an archive, and compares each row. The shared one
+    /// stays as it is.
+    ///
+    /// @param file is not there yet
+    /// @return rows by table
+    public Map<String, Long> archive(Path file, InstantSource clock, Desk desk) {
+        try (Catalogue there = open(file, clock, desk)) {
+            return database.jdbi()
+                    .inTransaction(
+                            from -> there.fill(file.toString(), from, into -> into.execute("""
+                                UPDATE root SET path = coalesce((SELECT path FROM root_path
+                                    WHERE root_id = root.id AND workstation = ?), path)\
+                                """, desk.workstation())));
+        }
+    }
+
+    private Map<String, Long> fill(String what, Handle from, HandleConsumer<RuntimeException> then) {
+        try {
+            return database.jdbi().inTransaction(into -> {
+                Map<String, Long> rows = CatalogueMove.copy(from, into);
+                database.countOn(into);
+                then.useHandle(into);
+                return rows;
+            });
+        } catch (CatalogueMove.Differs | JdbiException e) {
             throw new CatalogueUnavailable(
                     new Problem(
-                            "The project's catalogue cannot be opened: " + file,
+                            "The catalogue was not copied into " + what,
                             rootMessage(e),
-                            "The file is as it was, and so are all originals and copies.",
-                            "Choose another project folder, or put a backup of the file in place."),
+                            "The project goes on where it was; what was begun there is empty.",
+                            "Try it with another schema or file, and report this if it happens again."),
+                    e);
+        }
+    }
+
+    private static Catalogue opened(
+            String what, String untouched, String todo, InstantSource clock, Desk desk, Supplier<Database> database) {
+        try {
+            return new Catalogue(database.get(), clock, desk);
+        } catch (Database.TooNew e) {
+            throw new CatalogueUnavailable(
+                    new Problem(
+                            "The project's catalogue is of a newer version of the program: " + what,
+                            String.valueOf(e.getMessage()),
+                            untouched,
+                            "Open it with the newer program."),
+                    e);
+        } catch (Database.Empty | Database.Taken | Database.Moved e) {
+            throw new CatalogueUnavailable(
+                    new Problem(
+                            "The project's catalogue cannot be opened: " + what,
+                            String.valueOf(e.getMessage()),
+                            untouched,
+                            switch (e) {
+                                case Database.Empty _ ->
+                                    "See that the address and the schema are right: dock-sort share begins one.";
+                                case Database.Taken _ -> "Choose another schema, or join the project that is there.";
+                                default ->
+                                    "Join it with dock-sort join, or put shared.json back into the project's folder.";
+                            }),
+                    e);
+        } catch (FlywayException | HikariPool.PoolInitializationException e) {
+            throw new CatalogueUnavailable(
+                    new Problem("The project's catalogue cannot be opened: " + what, rootMessage(e), untouched, todo),
                     e);
         }
     }
@@ -156,6 +260,21 @@ public final class Catalogue implements AutoCloseable {
         return copies;
     }
 
+    /// Who makes which copy.
+    public ClaimStore claims() {
+        return claims;
+    }
+
+    /// Hears of what other programs write into the catalogue from now on, on a thread of its own.
+    public Overheard overhear(Runnable heard) {
+        return database.overhear(heard);
+    }
+
+    /// Whether several workstations use it.
+    public boolean isShared() {
+        return database.shared();
+    }
+
     /// Changes to what stands in for what.
     public CopyChanges copyChanges() {
         return copyChanges;
@@ -197,6 +316,6 @@ public final class Catalogue implements AutoCloseable {
 
     @Override
     public void close() {
-        source.close();
+        database.close();
     }
 }

@@ -28,8 +28,10 @@ public final class ClipStore {
     private final Jdbi jdbi;
     private final ActivityLog log;
     private final ArrivalStore arrivals;
+    private final String workstation;
 
-    ClipStore(Jdbi jdbi, ActivityLog log, ArrivalStore arrivals) {
+    ClipStore(Jdbi jdbi, ActivityLog log, ArrivalStore arrivals, String workstation) {
+        this.workstation = workstation;
         this.jdbi = jdbi;
         this.log = log;
         this.arrivals = arrivals;
@@ -37,7 +39,10 @@ public final class ClipStore {
 
     /// Keeps some clips of a scan that goes on. A clip that was there before gets its new facts.
     public void keep(List<Clip> clips, Root root) {
-        jdbi.useTransaction(h -> insert(h, clips, root));
+        jdbi.useTransaction(h -> {
+            insert(h, clips, root);
+            clips.forEach(clip -> PresenceRows.set(h, workstation, clip.id().value(), Presence.ONLINE));
+        });
     }
 
     static void insert(Handle h, List<Clip> clips, Root root) {
@@ -46,8 +51,7 @@ public final class ClipStore {
             VALUES (:id, :arrival, :path, :stills, :parts, :facts, :structure, :fingerprint)
             ON CONFLICT (id) DO UPDATE SET path = excluded.path, stills = excluded.stills,
                 parts = excluded.parts, facts = excluded.facts, structure = excluded.structure,
-                fingerprint = excluded.fingerprint, root_id = NULL, presence = 'ONLINE',
-                presence_note = ''\
+                fingerprint = excluded.fingerprint, root_id = NULL\
             """);
         for (Clip clip : clips) {
             batch.bind("id", clip.id().value())
@@ -73,13 +77,16 @@ public final class ClipStore {
     public List<Clip> all() {
         Map<String, Integer> order = new HashMap<>();
         arrivals.all().forEach(arrival -> order.put(arrival.id().value(), order.size()));
-        List<Ordered> rows =
-                jdbi.withHandle(h -> h.createQuery("""
-                    SELECT clip.id, arrival_id, clip.path, stills, parts, facts, structure, fingerprint, read_rate,
-                        root.path AS root_path, described
-                    FROM clip JOIN arrival ON arrival.id = arrival_id
-                    JOIN here AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
-                    """).map(new ClipRows(order)).list());
+        List<Ordered> rows = jdbi.withHandle(h -> h.createQuery("""
+            SELECT clip.id, arrival_id, clip.path, stills, parts, facts, structure, fingerprint, read_rate,
+                root.path AS root_path, described
+            FROM clip JOIN arrival ON arrival.id = arrival_id
+            JOIN <here> AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
+            """)
+                .define("here", RootStore.HERE)
+                .bind("here", workstation)
+                .map(new ClipRows(order))
+                .list());
         return rows.stream()
                 .sorted(Comparator.comparingInt(Ordered::arrival).thenComparing(Ordered::path))
                 .map(Ordered::clip)
@@ -196,10 +203,11 @@ public final class ClipStore {
                 .execute());
     }
 
-    /// Originals that are not online; all others are.
+    /// Originals that are not online on this workstation; all others are.
     public Map<ClipId, Presence> presence() {
         Map<ClipId, Presence> found = new HashMap<>();
-        jdbi.useHandle(h -> h.createQuery("SELECT id, presence, presence_note FROM clip WHERE presence <> 'ONLINE'")
+        jdbi.useHandle(h -> h.createQuery("SELECT clip_id, state, note FROM presence WHERE workstation = :here")
+                .bind("here", workstation)
                 .map((row, _) -> Map.entry(
                         new ClipId(row.getString(1)),
                         new Presence(Presence.State.valueOf(row.getString(2)), row.getString(3))))
@@ -209,16 +217,8 @@ public final class ClipStore {
 
     /// What a look at the disk found of originals. Not a change a person made, so not in the log.
     public void note(Map<ClipId, Presence> presence) {
-        jdbi.useTransaction(h -> presence.forEach(
-                (clip, state) -> setPresence(h, clip.value(), state.state().name(), state.note())));
-    }
-
-    static void setPresence(Handle h, String clip, String state, String note) {
-        h.createUpdate("UPDATE clip SET presence = :state, presence_note = :note WHERE id = :id")
-                .bind("state", state)
-                .bind("note", note)
-                .bind("id", clip)
-                .execute();
+        jdbi.useTransaction(
+                h -> presence.forEach((clip, state) -> PresenceRows.set(h, workstation, clip.value(), state)));
     }
 
     static Undo takeBack(Handle h, Undo.DescribedAs described) {

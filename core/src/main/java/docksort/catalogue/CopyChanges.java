@@ -16,15 +16,18 @@ import org.jdbi.v3.core.Jdbi;
 /// Changes to what stands in for what, each one transaction that can be taken back, also after a restart.
 /// Files are the caller's business.
 public final class CopyChanges {
-    private static final List<String> CLIP_COLUMNS =
-            List.of("root_id", "path", "stills", "parts", "presence", "presence_note");
+    private static final List<String> CLIP_COLUMNS = List.of("root_id", "path", "stills", "parts");
+    private static final String PRESENCE = "presence";
+    private static final String PRESENCE_NOTE = "presence_note";
     private static final List<String> COPY_COLUMNS = List.of("root_id", "path", "state", "note", "modified_millis");
 
     private final Jdbi jdbi;
     private final ActivityLog log;
     private final RootStore roots;
+    private final String workstation;
 
-    CopyChanges(Jdbi jdbi, ActivityLog log, RootStore roots) {
+    CopyChanges(Jdbi jdbi, ActivityLog log, RootStore roots, String workstation) {
+        this.workstation = workstation;
         this.jdbi = jdbi;
         this.log = log;
         this.roots = roots;
@@ -140,11 +143,10 @@ public final class CopyChanges {
             var clipsBefore = new LinkedHashMap<String, Map<String, Object>>();
             var copiesBefore = new LinkedHashMap<String, Map<String, Object>>();
             for (FoundClip clip : clips) {
-                row(h, "clip", clip.clip().value())
-                        .ifPresent(row -> clipsBefore.put(clip.clip().value(), only(row, CLIP_COLUMNS)));
+                clipRow(h, clip.clip().value(), workstation)
+                        .ifPresent(row -> clipsBefore.put(clip.clip().value(), row));
                 h.createUpdate("""
-                    UPDATE clip SET root_id = :root, path = :path, stills = :stills, parts = :parts,
-                        presence = :presence, presence_note = :note WHERE id = :id\
+                    UPDATE clip SET root_id = :root, path = :path, stills = :stills, parts = :parts WHERE id = :id\
                     """)
                         .bind("root", clip.root().id())
                         .bind(
@@ -153,10 +155,9 @@ public final class CopyChanges {
                                         clip.root(), clip.source().head()))
                         .bind("stills", ClipSourceText.stillsText(clip.source()))
                         .bind("parts", ClipSourceText.partsText(clip.source(), clip.root()))
-                        .bind("presence", clip.presence().state().name())
-                        .bind("note", clip.presence().note())
                         .bind("id", clip.clip().value())
                         .execute();
+                PresenceRows.set(h, workstation, clip.clip().value(), clip.presence());
             }
             for (FoundCopy copy : copies) {
                 row(h, "copy", copy.copy().id())
@@ -225,23 +226,37 @@ public final class CopyChanges {
         return new Undo.CopiesStopped(now);
     }
 
-    static Undo takeBack(Handle h, Undo.MediaFound undo) {
+    static Undo takeBack(Handle h, Undo.MediaFound undo, String workstation) {
         var rows = new Rows(h);
-        return new Undo.MediaFound(
-                set(h, rows, "clip", undo.clips(), CLIP_COLUMNS), set(h, rows, "copy", undo.copies(), COPY_COLUMNS));
+        var clips = new LinkedHashMap<String, Map<String, Object>>();
+        undo.clips().forEach((id, row) -> {
+            clipRow(h, id, workstation).ifPresent(is -> clips.put(id, is));
+            var columns = new LinkedHashMap<>(row);
+            Object state = columns.remove(PRESENCE);
+            Object note = columns.remove(PRESENCE_NOTE);
+            rows.set("clip", id, columns);
+            if (state != null && note != null) {
+                PresenceRows.set(
+                        h, workstation, id, new Presence(Presence.State.valueOf(state.toString()), note.toString()));
+            }
+        });
+        var copies = new LinkedHashMap<String, Map<String, Object>>();
+        undo.copies().forEach((id, row) -> {
+            row(h, "copy", id).ifPresent(is -> copies.put(id, only(is, COPY_COLUMNS)));
+            rows.set("copy", id, row);
+        });
+        return new Undo.MediaFound(clips, copies);
     }
 
-    /// Gives rows the values of some columns again.
-    ///
-    /// @return their values until now
-    private static Map<String, Map<String, Object>> set(
-            Handle h, Rows rows, String table, Map<String, Map<String, Object>> values, List<String> columns) {
-        var now = new LinkedHashMap<String, Map<String, Object>>();
-        values.forEach((id, row) -> {
-            row(h, table, id).ifPresent(is -> now.put(id, only(is, columns)));
-            rows.set(table, id, row);
+    /// Where a clip lies, and how it stands on a workstation.
+    private static Optional<Map<String, Object>> clipRow(Handle h, String clip, String workstation) {
+        return row(h, "clip", clip).map(row -> {
+            Map<String, Object> kept = only(row, CLIP_COLUMNS);
+            Presence presence = PresenceRows.of(h, workstation, clip);
+            kept.put(PRESENCE, presence.state().name());
+            kept.put(PRESENCE_NOTE, presence.note());
+            return kept;
         });
-        return now;
     }
 
     private static Optional<Map<String, Object>> row(Handle h, String table, String id) {

@@ -19,11 +19,13 @@ import org.jdbi.v3.core.statement.StatementContext;
 /// second.
 final class CopyRows implements RowMapper<WorkingCopy> {
     static final String QUERY = """
-        SELECT copy.id, clip_id, recipe_id, copy.path, note, codec,
-            root_id || ' ' || kind || ' ' || state || ' ' || source_fingerprint || ' ' || range_first || ' ' ||
+        SELECT copy.id, clip_id, recipe_id, copy.path, coalesce(copy_presence.note, copy.note), codec,
+            root_id || ' ' || kind || ' ' || coalesce(copy_presence.state, copy.state) || ' ' || source_fingerprint || ' ' || range_first || ' ' ||
             range_count || ' ' || bytes || ' ' || modified_millis || ' ' || width || ' ' || height || ' ' ||
-            recipe_mark || ' ' || fingerprint || ' ' || holes || ' ' || stopped || ' ' || served_millis || ' ' || on_trust || ' ' || position
-        FROM copy WHERE copy.rowid > :after AND copy.rowid <= :last\
+            recipe_mark || ' ' || fingerprint || ' ' || CASE WHEN holes THEN 1 ELSE 0 END || ' ' ||
+            CASE WHEN stopped THEN 1 ELSE 0 END || ' ' || served_millis || ' ' ||
+            CASE WHEN on_trust THEN 1 ELSE 0 END || ' ' || position
+        FROM copy LEFT JOIN copy_presence ON copy_id = copy.id AND workstation = :here\
         """;
 
     private final Map<String, Path> roots;

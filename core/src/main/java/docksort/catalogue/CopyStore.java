@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
@@ -27,23 +28,28 @@ public final class CopyStore {
 
     /// All copies, in order of the queue.
     public List<WorkingCopy> all() {
-        long last = jdbi.withHandle(h -> h.createQuery("SELECT coalesce(max(rowid), 0) FROM copy")
-                .mapTo(Long.class)
-                .one());
+        Optional<String> middle = jdbi.withHandle(
+                h -> h.createQuery("SELECT id FROM copy ORDER BY id LIMIT 1 OFFSET (SELECT count(*) / 2 FROM copy)")
+                        .mapTo(String.class)
+                        .findOne());
         Map<String, Path> paths = new HashMap<>();
         roots.all().forEach(root -> paths.put(root.id(), root.path()));
         // Most of the time goes into building the rows: two readers take one half each.
-        return Stream.of(new long[] {0, last / 2}, new long[] {last / 2, Long.MAX_VALUE})
+        if (middle.isEmpty()) {
+            return List.of();
+        }
+        return Stream.of("<", ">=")
                 .parallel()
-                .flatMap(part -> part(part[0], part[1], paths).stream())
+                .flatMap(side -> side(side, middle.get(), paths).stream())
                 .sorted(Comparator.comparingLong(WorkingCopy::position).thenComparing(WorkingCopy::id))
                 .toList();
     }
 
-    private List<WorkingCopy> part(long after, long last, Map<String, Path> paths) {
-        return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY)
-                .bind("after", after)
-                .bind("last", last)
+    private List<WorkingCopy> side(String side, String middle, Map<String, Path> paths) {
+        // An expression, so that the table is read as it lies and not by way of its index.
+        return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY + " WHERE copy.id || '' " + side + " :middle")
+                .bind("here", roots.workstation())
+                .bind("middle", middle)
                 .map(new CopyRows(paths))
                 .list());
     }
@@ -106,25 +112,64 @@ public final class CopyStore {
     }
 
     /// Keeps the state, note and place of copies that are in the catalogue. One that was made with holes
-    /// serves only when somebody says so; one that was made anew without them serves like any other.
+    /// serves only when somebody says so; one that was made anew without them serves like any other. One
+    /// that was not found here as it was made counts as that on this workstation alone.
     public void update(List<WorkingCopy> copies) {
+        update(copies, "", "");
+    }
+
+    /// @param only what else has to hold of a row, where it may name a program as `:worker`
+    void update(List<WorkingCopy> copies, String only, String worker) {
         List<Root> known = roots.all();
         jdbi.useTransaction(h -> {
             for (WorkingCopy copy : copies) {
-                Update update = h.createUpdate("""
-                    UPDATE copy SET path = :path, state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
-                        width = :width, height = :height, codec = :codec, recipe_mark = :mark,
-                        fingerprint = :fingerprint, stopped = CASE
-                            WHEN :holes AND state IN ('WAITING', 'MAKING', 'CHECKING') AND :state = 'READY_WITH_HOLES'
-                            THEN TRUE
-                            WHEN holes AND NOT :holes THEN FALSE
-                            ELSE stopped END,
-                        holes = :holes WHERE id = :id\
-                    """);
-                bindPlace(update, copy, CataloguePaths.root(known, copy.rootId()))
-                        .execute();
+                if (copy.state() == CopyState.MISSING || copy.state() == CopyState.SUSPECT) {
+                    notFound(h, copy);
+                } else {
+                    update(h, copy, CataloguePaths.root(known, copy.rootId()), only, worker);
+                }
             }
         });
+    }
+
+    private void notFound(Handle h, WorkingCopy copy) {
+        h.createUpdate("""
+            INSERT INTO copy_presence (copy_id, workstation, state, note)
+            SELECT id, :here, :state, :note FROM copy WHERE id = :id
+            ON CONFLICT (copy_id, workstation) DO UPDATE SET state = excluded.state, note = excluded.note\
+            """)
+                .bind("here", roots.workstation())
+                .bind("state", copy.state().name())
+                .bind("note", copy.note())
+                .bind("id", copy.id())
+                .execute();
+    }
+
+    /// Once its file is another one, what others found of the one before says nothing any more.
+    private void update(Handle h, WorkingCopy copy, Root root, String only, String worker) {
+        h.createUpdate("""
+            DELETE FROM copy_presence WHERE copy_id = :id AND (workstation = :here OR EXISTS
+                (SELECT 1 FROM copy WHERE id = :id AND (bytes <> :bytes OR modified_millis <> :modified)))\
+            """)
+                .bind("id", copy.id())
+                .bind("here", roots.workstation())
+                .bind("bytes", copy.place().bytes())
+                .bind("modified", copy.place().modifiedMillis())
+                .execute();
+        Update update = h.createUpdate("""
+            UPDATE copy SET path = :path, state = :state, note = :note, bytes = :bytes, modified_millis = :modified,
+                width = :width, height = :height, codec = :codec, recipe_mark = :mark,
+                fingerprint = :fingerprint, stopped = CASE
+                    WHEN :holes AND state IN ('WAITING', 'MAKING', 'CHECKING') AND :state = 'READY_WITH_HOLES'
+                    THEN TRUE
+                    WHEN holes AND NOT :holes THEN FALSE
+                    ELSE stopped END,
+                holes = :holes WHERE id = :id <only>\
+            """).define("only", only);
+        if (!only.isEmpty()) {
+            update.bind("worker", worker);
+        }
+        bindPlace(update, copy, root).execute();
     }
 
     /// Takes copies out of the catalogue. Their files, where there are some, stay.

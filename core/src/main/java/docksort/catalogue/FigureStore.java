@@ -20,13 +20,14 @@ public final class FigureStore {
     /// Keeps figures measured on a machine in place of older ones.
     public void keep(String machine, Fingerprint subject, String kind, Object figures) {
         jdbi.useTransaction(h -> h.execute(
-                "INSERT OR REPLACE INTO measurement (machine, subject, kind, figures, measured_at) VALUES (?, ?, ?, ?,"
-                        + " ?)",
+                "INSERT INTO measurement (machine, subject, kind, figures, measured_micros) VALUES (?, ?, ?, ?, ?)"
+                        + " ON CONFLICT (machine, subject, kind) DO UPDATE SET figures = excluded.figures,"
+                        + " measured_micros = excluded.measured_micros",
                 machine,
                 subject.toString(),
                 kind,
                 Json.text(figures),
-                clock.instant().toString()));
+                Micros.of(clock.instant())));
     }
 
     /// Figures of one kind that were measured on a machine.

@@ -30,7 +30,7 @@ public final class PlaceStore {
         jdbi.useTransaction(h -> {
             h.execute(
                     on
-                            ? "INSERT OR IGNORE INTO watched_place (workstation, path) VALUES (?, ?)"
+                            ? "INSERT INTO watched_place (workstation, path) VALUES (?, ?) ON CONFLICT DO NOTHING"
                             : "DELETE FROM watched_place WHERE workstation = ? AND path = ?",
                     workstation,
                     place.toString());
@@ -49,6 +49,8 @@ public final class PlaceStore {
 
     public void take(Path folder) {
         jdbi.useTransaction(h -> h.execute(
-                "INSERT OR IGNORE INTO place_taken (workstation, path) VALUES (?, ?)", workstation, folder.toString()));
+                "INSERT INTO place_taken (workstation, path) VALUES (?, ?) ON CONFLICT DO NOTHING",
+                workstation,
+                folder.toString()));
     }
 }

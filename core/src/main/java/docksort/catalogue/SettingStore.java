@@ -26,18 +26,22 @@ public final class SettingStore {
     }
 
     public void put(String name, String value) {
-        jdbi.useTransaction(
-                h -> h.createUpdate("""
-                    INSERT INTO setting (name, value) VALUES (:name, :value)
-                    ON CONFLICT (name) DO UPDATE SET value = excluded.value\
-                    """).bind("name", name).bind("value", value).execute());
+        jdbi.useTransaction(h -> set(h, name, value));
+    }
+
+    private static void set(Handle h, String name, String value) {
+        h.execute(
+                "INSERT INTO setting (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value ="
+                        + " excluded.value",
+                name,
+                value);
     }
 
     /// Sets a value as a change that can be taken back.
     public void change(String name, String value, String what) {
         jdbi.useTransaction(h -> {
             var before = new Undo.SettingChanged(name, now(h, name));
-            h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", name, value);
+            set(h, name, value);
             log.write(h, what, before);
         });
     }
@@ -68,7 +72,7 @@ public final class SettingStore {
         if (changed.before().isEmpty()) {
             h.execute("DELETE FROM setting WHERE name = ?", changed.name());
         } else {
-            h.execute("INSERT OR REPLACE INTO setting (name, value) VALUES (?, ?)", changed.name(), changed.before());
+            set(h, changed.name(), changed.before());
         }
         return now;
     }

@@ -12,7 +12,7 @@ import org.jdbi.v3.core.Jdbi;
 /// it is taken for, so that nothing of it changes or is undone.
 public final class StandInStore {
     private final Jdbi jdbi;
-    private final Map<String, Optional<Traits>> read = new ConcurrentHashMap<>();
+    private final Map<String, Traits> read = new ConcurrentHashMap<>();
     private boolean all;
 
     StandInStore(Jdbi jdbi) {
@@ -24,19 +24,20 @@ public final class StandInStore {
         if (!all) {
             jdbi.useHandle(h -> h.createQuery("SELECT fingerprint, traits FROM stand_in")
                     .map((row, _) -> Map.entry(row.getString(1), Json.read(row.getString(2), Traits.class)))
-                    .forEach(entry -> read.put(entry.getKey(), Optional.of(entry.getValue()))));
+                    .forEach(entry -> read.put(entry.getKey(), entry.getValue())));
             all = true;
         }
     }
 
     public void keep(Map<Fingerprint, Traits> traits) {
         jdbi.useTransaction(h -> traits.forEach((fingerprint, one) -> insert(h, fingerprint, one)));
-        traits.forEach((fingerprint, one) -> read.put(fingerprint.toString(), Optional.of(one)));
+        traits.forEach((fingerprint, one) -> read.put(fingerprint.toString(), one));
     }
 
     static void insert(Handle h, Fingerprint fingerprint, Traits traits) {
         h.execute(
-                "INSERT OR REPLACE INTO stand_in (fingerprint, traits) VALUES (?, ?)",
+                "INSERT INTO stand_in (fingerprint, traits) VALUES (?, ?)"
+                        + " ON CONFLICT (fingerprint) DO UPDATE SET traits = excluded.traits",
                 fingerprint.toString(),
                 Json.text(traits));
     }
@@ -45,7 +46,13 @@ public final class StandInStore {
     public Optional<Traits> of(WorkingCopy copy) {
         readAll();
         String fingerprint = copy.place().fingerprint();
-        return fingerprint.isEmpty() ? Optional.empty() : read.computeIfAbsent(fingerprint, this::ask);
+        if (fingerprint.isEmpty()) {
+            return Optional.empty();
+        }
+        // Somebody else may keep it later, so that what is not there is asked for again.
+        Optional<Traits> known = Optional.ofNullable(read.get(fingerprint)).or(() -> ask(fingerprint));
+        known.ifPresent(traits -> read.put(fingerprint, traits));
+        return known;
     }
 
     private Optional<Traits> ask(String fingerprint) {

@@ -8,7 +8,6 @@ import docksort.arrival.Unreadable;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -25,7 +24,8 @@ public final class TakenOut {
     private static final String QUEUED = "state IN ('WAITING', 'MAKING', 'CHECKING')";
 
     /// The tables that hold something of a clip.
-    private static final List<String> OF_CLIPS = List.of("copy", "choice", "used", "pin", "said", "cut_form");
+    private static final List<String> OF_CLIPS =
+            List.of("copy", "choice", "used", "pin", "said", "cut_form", "presence");
 
     /// The tables that hold something of an arrival, with what picks its rows, in the order in which they
     /// can be put back.
@@ -65,7 +65,7 @@ public final class TakenOut {
                 count(h, arrival, "copy WHERE " + QUEUED + " AND clip_id IN " + CLIPS),
                 count(h, arrival, "choice WHERE clip_id IN " + CLIPS),
                 count(h, arrival, "pin WHERE clip_id IN " + CLIPS),
-                count(h, arrival, "(SELECT DISTINCT clip_id FROM used WHERE clip_id IN " + CLIPS + ")")));
+                count(h, arrival, "(SELECT DISTINCT clip_id FROM used WHERE clip_id IN " + CLIPS + ") AS clips")));
     }
 
     private static int count(Handle h, ArrivalId arrival, String rows) {
@@ -108,7 +108,7 @@ public final class TakenOut {
 
     /// What would go with clips.
     public Hanging hangingOn(List<ClipId> clips) {
-        String ids = Json.text(clips.stream().map(ClipId::value).toList());
+        List<String> ids = clips.stream().map(ClipId::value).toList();
         return jdbi.withHandle(h -> new Hanging(
                 clips.size(),
                 0,
@@ -116,14 +116,16 @@ public final class TakenOut {
                 count(h, ids, "copy WHERE " + QUEUED + " AND clip_id"),
                 count(h, ids, "choice WHERE clip_id"),
                 count(h, ids, "pin WHERE clip_id"),
-                count(h, ids, "(SELECT DISTINCT clip_id FROM used) WHERE clip_id")));
+                count(h, ids, "(SELECT DISTINCT clip_id FROM used) AS clips WHERE clip_id")));
     }
 
-    private static int count(Handle h, String clips, String column) {
-        return h.createQuery("SELECT count(*) FROM " + column + " IN (SELECT value FROM json_each(:clips))")
-                .bind("clips", clips)
-                .mapTo(Integer.class)
-                .one();
+    private static int count(Handle h, List<String> clips, String column) {
+        return Ids.some(clips)
+                .mapToInt(ids -> h.createQuery("SELECT count(*) FROM " + column + " IN (<ids>)")
+                        .bindList("ids", ids)
+                        .mapTo(Integer.class)
+                        .one())
+                .sum();
     }
 
     /// Takes clips, and files that cannot be read, out as one change. That they were seen is kept, so that
@@ -157,9 +159,10 @@ public final class TakenOut {
         for (String clip : clips) {
             position = keep(h, change, position, "copy", QUEUED + " AND clip_id = :clip", Map.of("clip", clip));
         }
-        h.createUpdate("DELETE FROM copy WHERE " + QUEUED + " AND clip_id IN (SELECT value FROM json_each(:clips))")
-                .bind("clips", Json.text(clips))
-                .execute();
+        Ids.some(clips)
+                .forEach(ids -> h.createUpdate("DELETE FROM copy WHERE " + QUEUED + " AND clip_id IN (<ids>)")
+                        .bindList("ids", ids)
+                        .execute());
     }
 
     private static int takeOutClips(Handle h, String change, int position, List<String> clips) {
@@ -298,7 +301,7 @@ public final class TakenOut {
             if (!TABLES.containsKey(row.table)) {
                 throw new IllegalStateException("the catalogue holds a row of no table of its own: " + row.table);
             }
-            Map<String, Object> values = row.values(rows.columns(row.table));
+            Map<String, Object> values = row.values();
             back.add(new Row(row.table, values));
             if (row.table.equals("arrival")) {
                 refuseKnown(h, values);
@@ -327,12 +330,8 @@ public final class TakenOut {
 
     private record Kept(String table, String text) {
         @SuppressWarnings("unchecked")
-        Map<String, Object> values(Map<String, String> types) {
-            Map<String, Object> values = Json.read(text, LinkedHashMap.class);
-            values.replaceAll((name, value) -> "BLOB".equals(types.get(name)) && value instanceof String bytes
-                    ? Base64.getDecoder().decode(bytes)
-                    : value);
-            return values;
+        Map<String, Object> values() {
+            return Json.read(text, LinkedHashMap.class);
         }
     }
 

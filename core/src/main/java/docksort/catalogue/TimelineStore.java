@@ -4,9 +4,13 @@ import docksort.arrival.ClipId;
 import docksort.media.FrameRange;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
@@ -36,42 +40,89 @@ public final class TimelineStore {
                 .list();
     }
 
-    /// Puts other pins in the place of all there are.
-    public void pin(List<Pin> pins, String what) {
+    /// Takes pins away and sets others, as one change; all others stay as they are.
+    ///
+    /// @param gone which of the pins there are go
+    public void pin(List<Pin> pins, Predicate<Pin> gone, String what) {
         jdbi.useTransaction(h -> {
-            Undo before = pinned(h);
-            replace(h, pins);
-            log.write(h, what, before);
+            var set = new LinkedHashMap<PinKey, Pin>();
+            pins.forEach(pin -> set.put(PinKey.of(pin), pin));
+            List<PinKey> cleared = pins(h).stream()
+                    .filter(gone)
+                    .map(PinKey::of)
+                    .filter(key -> !set.containsKey(key))
+                    .toList();
+            log.write(h, what, change(h, set, cleared));
         });
     }
 
-    private static Undo pinned(Handle h) {
-        return new Undo.PinsSet(pins(h).stream()
+    /// What a pin is of.
+    private record PinKey(String clip, long first, long count) {
+        static PinKey of(Pin pin) {
+            return new PinKey(
+                    pin.clip().value(),
+                    pin.frames().map(FrameRange::first).orElse(0L),
+                    pin.frames().map(FrameRange::count).orElse(0L));
+        }
+    }
+
+    private static Undo change(Handle h, Map<PinKey, Pin> set, List<PinKey> cleared) {
+        Map<PinKey, Pin> before = new HashMap<>();
+        pins(h).forEach(pin -> before.put(PinKey.of(pin), pin));
+        var back = new ArrayList<Pin>();
+        var away = new ArrayList<Pin>();
+        for (PinKey key : cleared) {
+            Optional.ofNullable(before.get(key)).ifPresent(back::add);
+            h.execute(
+                    "DELETE FROM pin WHERE clip_id = ? AND range_first = ? AND range_count = ?",
+                    key.clip,
+                    key.first,
+                    key.count);
+        }
+        set.forEach((key, pin) -> {
+            Optional.ofNullable(before.get(key)).ifPresentOrElse(back::add, () -> away.add(pin));
+            h.execute(
+                    "INSERT INTO pin (clip_id, range_first, range_count, serving) VALUES (?, ?, ?, ?) ON CONFLICT"
+                            + " (clip_id, range_first, range_count) DO UPDATE SET serving = excluded.serving",
+                    key.clip,
+                    key.first,
+                    key.count,
+                    pin.order());
+        });
+        return new Undo.PinsChanged(words(back), words(away));
+    }
+
+    private static List<List<String>> words(List<Pin> pins) {
+        return pins.stream()
                 .map(pin -> List.of(
                         pin.clip().value(),
                         pin.frames().map(FrameRange::toString).orElse(""),
                         pin.order()))
-                .toList());
+                .toList();
     }
 
-    private static void replace(Handle h, List<Pin> pins) {
-        h.execute("DELETE FROM pin");
-        pins.forEach(pin -> h.execute(
-                "INSERT OR REPLACE INTO pin (clip_id, range_first, range_count, serving) VALUES (?, ?, ?, ?)",
-                pin.clip().value(),
-                pin.frames().map(FrameRange::first).orElse(0L),
-                pin.frames().map(FrameRange::count).orElse(0L),
-                pin.order()));
+    private static Map<PinKey, Pin> read(List<List<String>> words) {
+        var pins = new LinkedHashMap<PinKey, Pin>();
+        words.stream()
+                .map(row -> new Pin(new ClipId(row.get(0)), FrameRange.parse(row.get(1)), row.get(2)))
+                .forEach(pin -> pins.put(PinKey.of(pin), pin));
+        return pins;
+    }
+
+    static Undo takeBack(Handle h, Undo.PinsChanged changed) {
+        return change(
+                h, read(changed.set()), List.copyOf(read(changed.cleared()).keySet()));
     }
 
     static Undo takeBack(Handle h, Undo.PinsSet set) {
-        Undo now = pinned(h);
-        replace(
+        Map<PinKey, Pin> before = read(set.before());
+        return change(
                 h,
-                set.before().stream()
-                        .map(row -> new Pin(new ClipId(row.get(0)), FrameRange.parse(row.get(1)), row.get(2)))
+                before,
+                pins(h).stream()
+                        .map(PinKey::of)
+                        .filter(key -> !before.containsKey(key))
                         .toList());
-        return now;
     }
 
     /// Which recordings somebody said mentions mean, by the mention's key.
@@ -87,9 +138,17 @@ public final class TimelineStore {
     public void say(String mention, ClipId clip, String what) {
         jdbi.useTransaction(h -> {
             Undo before = said(h, mention);
-            h.execute("INSERT OR REPLACE INTO said (mention, clip_id) VALUES (?, ?)", mention, clip.value());
+            setSaid(h, mention, clip.value());
             log.write(h, what, before);
         });
+    }
+
+    private static void setSaid(Handle h, String mention, String clip) {
+        h.execute(
+                "INSERT INTO said (mention, clip_id) VALUES (?, ?)"
+                        + " ON CONFLICT (mention) DO UPDATE SET clip_id = excluded.clip_id",
+                mention,
+                clip);
     }
 
     private static Undo said(Handle h, String mention) {
@@ -107,7 +166,7 @@ public final class TimelineStore {
         if (said.before().isEmpty()) {
             h.execute("DELETE FROM said WHERE mention = ?", said.mention());
         } else {
-            h.execute("INSERT OR REPLACE INTO said (mention, clip_id) VALUES (?, ?)", said.mention(), said.before());
+            setSaid(h, said.mention(), said.before());
         }
         return now;
     }
@@ -122,8 +181,11 @@ public final class TimelineStore {
     }
 
     public void keepForms(Map<ClipId, String> forms) {
-        jdbi.useTransaction(h -> forms.forEach((clip, form) ->
-                h.execute("INSERT OR REPLACE INTO cut_form (clip_id, form) VALUES (?, ?)", clip.value(), form)));
+        jdbi.useTransaction(h -> forms.forEach((clip, form) -> h.execute(
+                "INSERT INTO cut_form (clip_id, form) VALUES (?, ?)"
+                        + " ON CONFLICT (clip_id) DO UPDATE SET form = excluded.form",
+                clip.value(),
+                form)));
     }
 
     /// Notes that a timeline's file was replaced, so that it can be put back.
@@ -147,15 +209,29 @@ public final class TimelineStore {
         return found;
     }
 
-    /// Keeps what timelines use now in the place of what they used before.
+    /// Keeps what timelines use now. Only what differs from before is written.
     public void use(Map<ClipId, List<FrameRange>> ranges) {
         jdbi.useTransaction(h -> {
-            h.execute("DELETE FROM used");
-            ranges.forEach((clip, list) -> list.forEach(range -> h.execute(
-                    "INSERT INTO used (clip_id, range_first, range_count) VALUES (?, ?, ?)",
-                    clip.value(),
-                    range.first(),
-                    range.count())));
+            Set<Use> now = new LinkedHashSet<>();
+            ranges.forEach((clip, list) ->
+                    list.forEach(range -> now.add(new Use(clip.value(), range.first(), range.count()))));
+            for (Use before : h.createQuery("SELECT * FROM used")
+                    .map((row, _) ->
+                            new Use(row.getString("clip_id"), row.getLong("range_first"), row.getLong("range_count")))
+                    .list()) {
+                if (!now.remove(before)) {
+                    h.execute("DELETE FROM used WHERE clip_id = ? AND range_first = ?", before.clip, before.first);
+                }
+            }
+            for (Use use : now) {
+                h.execute(
+                        "INSERT INTO used (clip_id, range_first, range_count) VALUES (?, ?, ?)",
+                        use.clip,
+                        use.first,
+                        use.count);
+            }
         });
     }
+
+    private record Use(String clip, long first, long count) {}
 }

@@ -26,6 +26,7 @@ import java.util.Optional;
     @JsonSubTypes.Type(value = Undo.CopiesStopped.class, name = "copies-stopped"),
     @JsonSubTypes.Type(value = Undo.MediaFound.class, name = "media-found"),
     @JsonSubTypes.Type(value = Undo.PinsSet.class, name = "pins"),
+    @JsonSubTypes.Type(value = Undo.PinsChanged.class, name = "pins-changed"),
     @JsonSubTypes.Type(value = Undo.Said.class, name = "said"),
     @JsonSubTypes.Type(value = Undo.PlacedElsewhere.class, name = "placed-elsewhere"),
     @JsonSubTypes.Type(value = Undo.TimelineReplaced.class, name = "timeline-replaced")
@@ -109,6 +110,12 @@ public sealed interface Undo {
     record MediaFound(Map<String, Map<String, Object>> clips, Map<String, Map<String, Object>> copies)
             implements Undo {}
 
+    /// @param set clip id, frames (empty for all) and order of pins that are set
+    /// @param cleared the same of pins that go
+    record PinsChanged(List<List<String>> set, List<List<String>> cleared) implements Undo {}
+
+    /// All pins at once, as changes were kept until catalogues could be shared.
+    ///
     /// @param before clip id, frames (empty for all) and order of every pin before
     record PinsSet(List<List<String>> before) implements Undo {}
 

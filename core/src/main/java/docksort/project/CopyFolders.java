@@ -4,6 +4,7 @@ import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.catalogue.Catalogue;
+import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.files.CopyFolder;
 import docksort.files.Volume;
@@ -28,7 +29,17 @@ public final class CopyFolders {
     }
 
     /// Tells this project's files in the making from those of others that make copies in the same folders.
+    /// Workstations of a shared project have names of their own for them.
     String owner() {
+        return owner(catalogue.roots().workstation());
+    }
+
+    private String owner(String workstation) {
+        String ofProject = ownerOfProject();
+        return catalogue.isShared() ? ofProject + Integer.toHexString(workstation.hashCode()) : ofProject;
+    }
+
+    private String ownerOfProject() {
         return catalogue.settings().get(OWNER).orElseGet(() -> {
             String fresh = UUID.randomUUID().toString().substring(0, 8);
             catalogue.settings().put(OWNER, fresh);
@@ -61,6 +72,9 @@ public final class CopyFolders {
     /// A mount point whose volume is away is an empty folder of another volume: where work in it began on
     /// one volume, nothing is written on another.
     Optional<String> targetFault(Path folder) {
+        if (Root.isNowhere(folder)) {
+            return Optional.of("nobody said where it is on this workstation");
+        }
         if (Files.isDirectory(folder)) {
             return Files.isWritable(folder) ? otherVolume(folder) : Optional.of("it may not be written to");
         }
@@ -134,17 +148,23 @@ public final class CopyFolders {
         }
     }
 
-    /// Clears away what an interrupted run left half-made, in every folder that copies go to.
+    /// Clears away what an interrupted run left half-made, in every folder that copies go to: a run of
+    /// this workstation, or of another one that stopped while it made copies and makes none now.
     void sweepLeftovers() {
+        sweepLeftovers(owner());
+        catalogue.claims().stopped().forEach(workstation -> sweepLeftovers(owner(workstation)));
+    }
+
+    private void sweepLeftovers(String owner) {
         List<Path> originals =
                 catalogue.arrivals().all().stream().map(Arrival::folder).toList();
         if (targetFault(roots.copies().path()).isEmpty()) {
-            CopyFolder.open(roots.copies().path(), originals, owner()).sweepLeftovers();
+            CopyFolder.open(roots.copies().path(), originals, owner).sweepLeftovers();
             rememberVolume(roots.copies().path());
         }
         originals.stream()
                 .map(CopyPlace::beside)
                 .filter(Files::isDirectory)
-                .forEach(folder -> CopyFolder.open(folder, originals, owner()).sweepLeftovers());
+                .forEach(folder -> CopyFolder.open(folder, originals, owner).sweepLeftovers());
     }
 }

@@ -141,12 +141,14 @@ public final class CopyQueue {
 
     /// Puts back what an interrupted run was making.
     void resetInterrupted() {
+        Set<String> others = catalogue.claims().others();
         List<WorkingCopy> interrupted = catalogue.copies().all().stream()
                 .filter(copy -> copy.state() == CopyState.MAKING || copy.state() == CopyState.CHECKING)
+                .filter(copy -> !others.contains(copy.id()))
                 .map(copy -> copy.withState(CopyState.WAITING, "interrupted, starts again"))
                 .toList();
         if (!interrupted.isEmpty()) {
-            catalogue.copies().update(interrupted);
+            catalogue.claims().update(interrupted);
         }
     }
 }

@@ -3,6 +3,8 @@ package docksort.project;
 import docksort.arrival.Clip;
 import docksort.catalogue.Activity;
 import docksort.catalogue.Catalogue;
+import docksort.catalogue.Desk;
+import docksort.catalogue.Overheard;
 import docksort.catalogue.Root;
 import docksort.catalogue.Undo;
 import docksort.engine.Encoders;
@@ -19,6 +21,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -27,6 +30,7 @@ import java.util.function.Supplier;
 /// works is called off the interface thread. Safe for use by several threads.
 public final class Project implements AutoCloseable {
     static final String CATALOGUE = "catalogue.db";
+    static final String RUN_LOCK = "run.lock";
 
     private final Path folder;
     private final Catalogue catalogue;
@@ -58,13 +62,14 @@ public final class Project implements AutoCloseable {
     private final Serving serving;
     private final Departures departures;
     private final Pulls pulls;
+    private final Sharing sharing;
 
     private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
         this.folder = folder;
         this.catalogue = catalogue;
         var inspector = new Inspector(engine);
         Path scratch = folder.resolve("scratch");
-        Path runLock = folder.resolve("run.lock");
+        Path runLock = folder.resolve(RUN_LOCK);
         this.settings = new Settings(catalogue, folder);
         Supplier<Circumstances> now = () -> new Circumstances(settings.timelineFormat(), Encoders.unavailable(engine));
         this.roots = new Roots(catalogue);
@@ -96,6 +101,7 @@ public final class Project implements AutoCloseable {
         this.serving = new Serving(catalogue, clock);
         this.departures = new Departures(catalogue, settings, timelines, timelineFiles, stocktaking, clock);
         this.pulls = new Pulls(catalogue, settings, roots, clock);
+        this.sharing = new Sharing(catalogue, folder, clock);
     }
 
     /// Opens the project in a folder, or starts one there.
@@ -103,7 +109,7 @@ public final class Project implements AutoCloseable {
     /// @param engine stays the caller's to close
     public static Project open(Path folder, MediaEngine engine, InstantSource clock) {
         Path real = Documents.ensureFolder(folder);
-        var project = new Project(real, Catalogue.open(real.resolve(CATALOGUE), clock, workstation()), engine, clock);
+        var project = new Project(real, catalogue(real, clock), engine, clock);
         project.prepare();
         return project;
     }
@@ -126,9 +132,20 @@ public final class Project implements AutoCloseable {
         return Template.of(settings.name(), catalogue.settings().all());
     }
 
+    /// The settings of a project that is only looked at.
+    static Map<String, String> settingsIn(Path folder) {
+        Optional<Sharing.Membership> member = Sharing.membership(folder);
+        if (member.isEmpty()) {
+            return Catalogue.settingsIn(folder.resolve(CATALOGUE));
+        }
+        try (Catalogue shared = Catalogue.open(member.get().shared(), InstantSource.system(), desk(folder))) {
+            return shared.settings().all();
+        }
+    }
+
     /// Whether a folder holds a project.
     public static boolean isIn(Path folder) {
-        return Files.isRegularFile(folder.resolve(CATALOGUE));
+        return Files.isRegularFile(folder.resolve(CATALOGUE)) || Files.isRegularFile(folder.resolve(Sharing.FILE));
     }
 
     /// Environment variable with the name this workstation's paths are kept under; without it, the
@@ -138,6 +155,24 @@ public final class Project implements AutoCloseable {
     private static String workstation() {
         String named = System.getenv(WORKSTATION_VARIABLE);
         return named == null || named.isBlank() ? Measurements.hostName() : named.strip();
+    }
+
+    private static Catalogue catalogue(Path folder, InstantSource clock) {
+        Desk desk = desk(folder);
+        return Sharing.membership(folder)
+                .map(member -> Catalogue.open(member.shared(), clock, desk))
+                .orElseGet(() -> Catalogue.open(folder.resolve(CATALOGUE), clock, desk));
+    }
+
+    /// This workstation and this person, as they are called where nothing else was said.
+    public static Desk deskHere() {
+        return new Desk(workstation(), System.getProperty("user.name", ""));
+    }
+
+    static Desk desk(Path folder) {
+        return Sharing.membership(folder)
+                .map(member -> new Desk(member.workstation(), String.valueOf(member.person())))
+                .orElseGet(Project::deskHere);
     }
 
     private void prepare() {
@@ -264,6 +299,10 @@ public final class Project implements AutoCloseable {
         return pulls;
     }
 
+    public Sharing sharing() {
+        return sharing;
+    }
+
     /// All clips, those that are put aside too.
     public List<Clip> clips() {
         return catalogue.clips().all();
@@ -305,6 +344,13 @@ public final class Project implements AutoCloseable {
         renamed.ifPresent(Renames::done);
         turned.ifPresent(_ -> stocktaking.refresh());
         return turned;
+    }
+
+    /// Hears of what other programs change in the project, until it is closed.
+    ///
+    /// @param heard called on a thread of its own, once for what came together
+    public Overheard overhear(Runnable heard) {
+        return catalogue.overhear(heard);
     }
 
     public void log(String what) {

@@ -78,7 +78,8 @@ public final class Runs {
                     new PictureCheck(engine),
                     new SoundCheck(engine));
             var run = new Run(tools, ground, catalogue.clips().all(), terms, changed);
-            return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin()));
+            return Optional.of(
+                    new LockedRun(run, lock.get(), StayAwake.begin(), Heart.beating(catalogue.claims()::renew)));
         } catch (RuntimeException e) {
             lock.get().close();
             throw e;

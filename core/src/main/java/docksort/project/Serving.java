@@ -12,7 +12,6 @@ import docksort.dispatch.PinnedUse;
 import docksort.dispatch.Switching;
 import docksort.stock.ServingOrder;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -67,15 +66,16 @@ public final class Serving {
         if (each.isEmpty()) {
             return;
         }
-        var pins = new ArrayList<>(pins());
-        pins.removeIf(pin -> each.stream().anyMatch(use -> use.isOf(pin)));
-        order.ifPresent(to -> each.forEach(use -> pins.add(new Pin(use.clip().id(), use.frames(), to.id()))));
+        List<Pin> pins = order.stream()
+                .flatMap(to -> each.stream().map(use -> new Pin(use.clip().id(), use.frames(), to.id())))
+                .toList();
         boolean one = each.size() == 1;
         String what = one ? each.iterator().next().inWords() : each.size() + " uses";
         catalogue
                 .timelines()
                 .pin(
                         pins,
+                        pin -> each.stream().anyMatch(use -> use.isOf(pin)),
                         order.map(to -> what + (one ? " is" : " are") + " pinned to " + to.label())
                                 .orElse((one ? "Took the pin from " : "Took the pins from ") + what));
     }

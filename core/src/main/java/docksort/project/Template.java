@@ -1,6 +1,5 @@
 package docksort.project;
 
-import docksort.catalogue.Catalogue;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.sort.SortBook;
@@ -38,9 +37,7 @@ public record Template(Map<String, String> settings, List<String> words) {
                     "Nothing was begun.",
                     "Choose the folder of a project."));
         }
-        return of(
-                String.valueOf(folder.toAbsolutePath().normalize().getFileName()),
-                Catalogue.settingsIn(folder.resolve(Project.CATALOGUE)));
+        return of(String.valueOf(folder.toAbsolutePath().normalize().getFileName()), Project.settingsIn(folder));
     }
 
     static Template of(String name, Map<String, String> all) {

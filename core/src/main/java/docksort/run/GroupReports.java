@@ -1,5 +1,6 @@
 package docksort.run;
 
+import docksort.catalogue.ClaimStore;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import java.time.Instant;
@@ -11,10 +12,12 @@ final class GroupReports implements MakingListener {
     private final Instant run;
     private final RunState state;
     private final StateKeeper keeper;
+    private final ClaimStore claims;
     private final Runnable changed;
 
     /// @param run when it began
-    GroupReports(Group group, Instant run, RunState state, StateKeeper keeper, Runnable changed) {
+    GroupReports(Group group, Instant run, RunState state, StateKeeper keeper, ClaimStore claims, Runnable changed) {
+        this.claims = claims;
         this.group = group;
         this.run = run;
         this.state = state;
@@ -49,6 +52,12 @@ final class GroupReports implements MakingListener {
     public void cancelled(List<WorkingCopy> copies) {
         keeper.giveBack(
                 copies.stream().filter(copy -> !state.isDropped(group, copy)).toList());
+    }
+
+    @Override
+    public void takenOver(WorkingCopy copy) {
+        state.obstructed(copy, new Obstacle.MadeElsewhere(claims, copy.id(), "another workstation"));
+        changed.run();
     }
 
     @Override

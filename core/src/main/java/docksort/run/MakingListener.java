@@ -17,6 +17,9 @@ interface MakingListener {
 
     void cancelled(List<WorkingCopy> copies);
 
+    /// Another workstation makes it now, and its is the one that counts.
+    void takenOver(WorkingCopy copy);
+
     void obstructed(WorkingCopy copy, Obstacle obstacle);
 
     /// Copies whose making lacked memory.

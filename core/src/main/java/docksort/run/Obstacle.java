@@ -1,5 +1,6 @@
 package docksort.run;
 
+import docksort.catalogue.ClaimStore;
 import docksort.catalogue.WorkingCopy;
 import docksort.files.Room;
 import docksort.media.ByteSize;
@@ -25,6 +26,28 @@ sealed interface Obstacle {
                 "it " + words() + waited,
                 "The original and all other copies are as they were.",
                 "Bring the volume back or free room on it, then retry.");
+    }
+
+    /// Another workstation of a shared project makes it.
+    record MadeElsewhere(ClaimStore claims, String copy, String workstation) implements Obstacle {
+        @Override
+        public boolean stands() {
+            return claims.others().contains(copy);
+        }
+
+        @Override
+        public String words() {
+            return "is made on " + workstation;
+        }
+
+        @Override
+        public Problem problem(WorkingCopy copy, Duration patience) {
+            return new Problem(
+                    "The copy " + copy.file() + " was not made here",
+                    workstation + " has been making it for " + patience.toMinutes() + " min",
+                    "The original and all other copies are as they were.",
+                    "See what " + workstation + " does, then retry.");
+        }
     }
 
     /// The volume of the originals is away.

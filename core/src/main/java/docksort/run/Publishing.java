@@ -18,6 +18,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -143,26 +144,45 @@ final class Publishing {
             setbacks.failOrWait(job, problem, false, listener, spent);
             return;
         }
-        WorkingCopy named;
+        Optional<WorkingCopy> published;
         try {
-            begun.partial().publish(file -> isAsItWasMade(job.copy(), file));
-            Path file = begun.partial().target();
-            named = file.getFileName().equals(job.copy().file().getFileName())
-                    ? job.copy()
-                    : job.copy().withFile(job.copy().rootId(), job.copy().file().resolveSibling(file.getFileName()));
-            CopyTags.besideWhereNeeded(named, job.form(), begun.order().tags());
+            published = named(begun, facts, verdict, holes, listener);
         } catch (StorageFailed e) {
             setbacks.failOrWait(job, e.problem(), false, listener, spent);
             return;
         }
-        WorkingCopy placed = named.withPlace(place(begun, facts, holes));
-        WorkingCopy ready = placed.withState(placed.finished(), verdict.inWords());
-        listener.state(ready);
+        if (published.isEmpty()) {
+            listener.takenOver(job.copy());
+            return;
+        }
+        WorkingCopy ready = published.get();
         listener.line(ready, RunLine.of(job, ready, verdict.findings(), spent, checking));
         Optional<Double> seconds = spent.held()
                 ? Optional.empty()
                 : Optional.of(spent.seconds() / listener.groupsInWork() * share(all, which));
         host.made(job.copy(), job.clip(), job.form(), facts, seconds);
+    }
+
+    /// Gives a copy its name and its state.
+    ///
+    /// @return empty when another workstation took it over meanwhile: then it gets neither
+    private Optional<WorkingCopy> named(
+            Begun begun, ClipFacts facts, Verdict verdict, boolean holes, MakingListener listener) {
+        Job job = begun.job();
+        var published = new ArrayList<WorkingCopy>(1);
+        tools.catalogue().claims().publish(job.copy().id(), () -> {
+            begun.partial().publish(file -> isAsItWasMade(job.copy(), file));
+            Path file = begun.partial().target();
+            WorkingCopy named = file.getFileName().equals(job.copy().file().getFileName())
+                    ? job.copy()
+                    : job.copy().withFile(job.copy().rootId(), job.copy().file().resolveSibling(file.getFileName()));
+            CopyTags.besideWhereNeeded(named, job.form(), begun.order().tags());
+            WorkingCopy placed = named.withPlace(place(begun, facts, holes));
+            WorkingCopy ready = placed.withState(placed.finished(), verdict.inWords());
+            listener.state(ready);
+            published.add(ready);
+        });
+        return published.stream().findFirst();
     }
 
     /// Whether a file is the copy that this one is made in place of. Any other of its name, another

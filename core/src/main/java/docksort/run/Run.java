@@ -2,6 +2,7 @@ package docksort.run;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.catalogue.ClaimStore;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Brake;
@@ -9,6 +10,7 @@ import docksort.problem.CoreException;
 import docksort.problem.Problem;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -176,15 +178,21 @@ public final class Run implements AutoCloseable {
         try {
             for (Optional<Group> next = state.next(); next.isPresent(); next = state.next()) {
                 Group group = next.get();
+                List<WorkingCopy> ours = List.of();
                 try {
-                    var reports = new GroupReports(group, started, state, keeper, changed);
-                    making.make(group.copies, clips, reports, state.pace(), brake, group.cancellation);
+                    ours = claimed(group.copies);
+                    var reports = new GroupReports(
+                            group, started, state, keeper, tools.catalogue().claims(), changed);
+                    making.make(ours, clips, reports, state.pace(), brake, group.cancellation);
                 } catch (RuntimeException e) {
                     // The outermost loop of a worker: a fault in one copy must not end the run.
                     System.getLogger(Run.class.getName()).log(System.Logger.Level.ERROR, "copies " + group.copies, e);
                     group.copies.forEach(copy -> fault(copy, e));
                 } finally {
                     state.ended(group);
+                    tools.catalogue()
+                            .claims()
+                            .release(ours.stream().map(WorkingCopy::id).toList());
                 }
             }
         } catch (InterruptedException e) {
@@ -193,6 +201,23 @@ public final class Run implements AutoCloseable {
         } finally {
             changed.run();
         }
+    }
+
+    /// Those that no other workstation makes. The others are waited for.
+    private List<WorkingCopy> claimed(List<WorkingCopy> copies) {
+        ClaimStore claims = tools.catalogue().claims();
+        Map<String, ClaimStore.Claim> granted =
+                claims.take(copies.stream().map(WorkingCopy::id).toList());
+        var ours = new ArrayList<WorkingCopy>();
+        for (WorkingCopy copy : copies) {
+            switch (granted.getOrDefault(copy.id(), new ClaimStore.Claim.Gone())) {
+                case ClaimStore.Claim.Ours() -> ours.add(copy);
+                case ClaimStore.Claim.Theirs(var workstation) ->
+                    state.obstructed(copy, new Obstacle.MadeElsewhere(claims, copy.id(), workstation));
+                case ClaimStore.Claim.Gone() -> state.drop(List.of(copy));
+            }
+        }
+        return ours;
     }
 
     private void fault(WorkingCopy copy, RuntimeException e) {

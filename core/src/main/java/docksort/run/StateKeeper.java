@@ -22,7 +22,7 @@ final class StateKeeper {
     }
 
     void set(List<WorkingCopy> copies) {
-        tools.catalogue().copies().update(copies);
+        tools.catalogue().claims().update(copies);
         state.set(copies);
         changed.run();
     }
@@ -32,7 +32,7 @@ final class StateKeeper {
         List<WorkingCopy> rest = copies.stream()
                 .map(copy -> copy.withState(CopyState.WAITING, ""))
                 .toList();
-        tools.catalogue().copies().update(rest);
+        tools.catalogue().claims().update(rest);
         state.giveBack(rest);
         changed.run();
     }

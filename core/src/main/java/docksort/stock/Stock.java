@@ -140,6 +140,12 @@ public final class Stock {
                     .noneMatch(root -> there.computeIfAbsent(root, Files::isDirectory));
         }
 
+        private static String away(Path file) {
+            return Root.isNowhere(file)
+                    ? "this workstation has no folder for " + file.getName(1) + ": say where it is"
+                    : "its volume is away: mount it";
+        }
+
         private Presence at(Clip clip, Presence known) {
             Path head = clip.source().head();
             if (isSilent(head)) {
@@ -158,7 +164,7 @@ public final class Stock {
                 return known.state() == Presence.State.REFUSED ? known : Presence.ONLINE;
             } catch (NoSuchFileException e) {
                 return volumeIsAway(head)
-                        ? new Presence(Presence.State.OFFLINE, "its volume is away: mount it")
+                        ? new Presence(Presence.State.OFFLINE, away(head))
                         : new Presence(
                                 Presence.State.MOVED, "not at " + head + ": put it back, or search for it in Stock");
             } catch (IOException e) {
@@ -187,9 +193,7 @@ public final class Stock {
             } catch (IOException e) {
                 return copy.withState(
                         CopyState.MISSING,
-                        volumeIsAway(file)
-                                ? "its volume is away: mount it"
-                                : "not at " + file + ": search for it, or make it again");
+                        volumeIsAway(file) ? away(file) : "not at " + file + ": search for it, or make it again");
             }
         }
 

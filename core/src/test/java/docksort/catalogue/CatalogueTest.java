@@ -29,7 +29,9 @@ class CatalogueTest {
 
     private Catalogue open() {
         return Catalogue.open(
-                folder.resolve("catalogue.db"), InstantSource.fixed(Instant.parse("2026-03-01T02:00:00Z")), "desk");
+                folder.resolve("catalogue.db"),
+                InstantSource.fixed(Instant.parse("2026-03-01T02:00:00Z")),
+                new Desk("desk", "somebody"));
     }
 
     @Test

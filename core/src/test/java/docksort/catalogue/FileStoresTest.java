@@ -28,8 +28,8 @@ class FileStoresTest extends StoresContract {
     }
 
     @Override
-    Catalogue open(String name) {
+    Catalogue open(String name, Desk desk) {
         return Catalogue.open(
-                folder.resolve(name + ".db"), InstantSource.fixed(Instant.parse("2026-03-01T02:00:00Z")), "desk");
+                folder.resolve(name + ".db"), InstantSource.fixed(Instant.parse("2026-03-01T02:00:00Z")), desk);
     }
 }

@@ -22,7 +22,7 @@ class ForeignCatalogueTest {
     Path folder = Path.of("");
 
     private Catalogue open() {
-        return Catalogue.open(folder.resolve("catalogue.db"), InstantSource.system(), "desk");
+        return Catalogue.open(folder.resolve("catalogue.db"), InstantSource.system(), new Desk("desk", "somebody"));
     }
 
     private void written(String... statements) throws SQLException {
@@ -35,7 +35,7 @@ class ForeignCatalogueTest {
     }
 
     private static String undo(String json) {
-        return "INSERT INTO activity (at, what, undo) VALUES ('2026-03-01T02:00:00Z', 'made up', '" + json + "')";
+        return "INSERT INTO activity (at_micros, what, undo) VALUES (0, 'made up', '" + json + "')";
     }
 
     @ParameterizedTest
@@ -74,8 +74,7 @@ class ForeignCatalogueTest {
     void noPathLeadsOutOfItsRoot(String path) throws Exception {
         written(
                 "INSERT INTO root VALUES ('r', 'volume', '" + folder.resolve("volume") + "')",
-                "INSERT INTO arrival (id, root_id, path, name, added_at) VALUES ('a', 'r', 'CARD', 'CARD',"
-                        + " '2026-03-01T02:00:00Z')",
+                "INSERT INTO arrival (id, root_id, path, name, added_micros) VALUES ('a', 'r', 'CARD', 'CARD', 0)",
                 "INSERT INTO unreadable (arrival_id, path, problem) VALUES ('a', '" + path + "', '{}')",
                 "INSERT INTO seen VALUES ('a', '" + path + "', 1, 1, 1)",
                 "INSERT INTO clip (id, arrival_id, path, facts, structure, fingerprint) VALUES ('c', 'a', '" + path

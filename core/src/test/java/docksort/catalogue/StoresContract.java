@@ -9,6 +9,7 @@ import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.ScanResult;
+import docksort.arrival.Stamp;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.CopyChanges.FoundClip;
 import docksort.catalogue.CopyChanges.FoundCopy;
@@ -17,6 +18,7 @@ import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.problem.Problem;
 import docksort.sort.CopyKind;
+import docksort.strain.Traits;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayDeque;
@@ -29,6 +31,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import net.jqwik.api.Example;
@@ -43,8 +49,15 @@ abstract class StoresContract {
     private static final Root ALL = new Root("all", "All", Path.of("/"));
     private static final Root OTHER = new Root("other", "Other", Path.of("/other"));
 
-    /// A catalogue with nothing in it, for the workstation "desk"; a name opens the same one again.
-    abstract Catalogue open(String name);
+    private static final Desk DESK = new Desk("desk", "somebody");
+    private static final Desk SUITE = new Desk("suite", "another");
+
+    /// A catalogue with nothing in it; a name opens the same one again.
+    abstract Catalogue open(String name, Desk desk);
+
+    private Catalogue open(String name) {
+        return open(name, DESK);
+    }
 
     /// Everything that a person can see of a project, but its log.
     private record Seen(
@@ -146,6 +159,45 @@ abstract class StoresContract {
                                     .withState(CopyState.READY, "ready"))
                             .toList());
         }
+    }
+
+    /// Something in every table.
+    static void fillAll(Catalogue catalogue) {
+        fill(catalogue);
+        Clip clip = catalogue.clips().all().getFirst();
+        Clip last = catalogue.clips().all().getLast();
+        catalogue.settings().change("limits", "1", "limits");
+        catalogue.roots().placeElsewhere(OTHER, "suite", "E:\\Footage");
+        catalogue.clips().note(Map.of(clip.id(), new Presence(Presence.State.MOVED, "not in place")));
+        catalogue
+                .copies()
+                .update(List.of(catalogue.copies().all().getFirst().withState(CopyState.MISSING, "not there")));
+        catalogue.figures().keep("desk", clip.fingerprint(), "play", 1.5);
+        catalogue
+                .standIns()
+                .keep(Map.of(clip.fingerprint(), Traits.of(clip.facts()).orElseThrow()));
+        catalogue.timelines().use(Map.of(clip.id(), List.of(new FrameRange(1, 2))));
+        catalogue.timelines().keepForms(Map.of(clip.id(), "25 fps"));
+        catalogue.timelines().say("mention", clip.id(), "said");
+        catalogue.timelines().pin(List.of(new Pin(clip.id(), Optional.empty(), "full")), _ -> false, "pinned");
+        catalogue.choices().choose(List.of(clip.id()), Optional.of(List.of("a")), "chosen");
+        catalogue.runs().keep(Instant.EPOCH, "a", "a line");
+        catalogue.places().watch(Path.of("/incoming"), true, "watched");
+        catalogue.places().take(Path.of("/incoming/CARD"));
+        Arrival arrival = catalogue.arrivals().all().getFirst();
+        var scan = new ScanResult(
+                List.of(),
+                List.of(),
+                List.of(),
+                Map.of(last.source().head(), new Stamp(1, 2, 3)),
+                List.of(),
+                List.of(Path.of("/card/n.txt")),
+                0,
+                false);
+        catalogue.arrivals().endScan(arrival, ALL, scan, Optional.empty(), false);
+        catalogue
+                .takenOut()
+                .takeOut(List.of(last.id()), List.of(), catalogue.roots().all(), "taken out");
     }
 
     @Example
@@ -263,6 +315,7 @@ abstract class StoresContract {
                                 ids.stream()
                                         .map(id -> new Pin(id, Optional.of(new FrameRange(1, 2)), "full"))
                                         .toList(),
+                                _ -> random.nextBoolean(),
                                 what);
             case 5 -> catalogue.copyChanges().stop(some(copies, random), random.nextBoolean(), what);
             case 6 -> catalogue.copyChanges().forget(some(copies, random), what);
@@ -413,6 +466,105 @@ abstract class StoresContract {
             assertThat(one.choices().all()).containsEntry(clip.id(), List.of("r"));
             assertThat(one.activity().undo(Optional.empty())).contains("chosen there");
             assertThat(other.choices().all()).isEmpty();
+        }
+    }
+
+    /// What one desk does not find is missing there alone, and is there again when somebody made it anew.
+    @Example
+    void whatIsMissingIsMissingOnOneWorkstation() {
+        try (Catalogue here = open("missing", DESK);
+                Catalogue there = open("missing", SUITE)) {
+            fill(here);
+            there.roots()
+                    .place(there.roots().all().stream()
+                            .collect(Collectors.toMap(root -> root, root -> Path.of("/mnt/" + root.id()))));
+            Clip clip = here.clips().all().getFirst();
+            WorkingCopy copy = here.copies().all().getFirst();
+            there.clips().note(Map.of(clip.id(), new Presence(Presence.State.OFFLINE, "not mounted")));
+            there.copies().update(List.of(there.copies().all().getFirst().withState(CopyState.MISSING, "not there")));
+            assertThat(there.clips().presence()).containsOnlyKeys(clip.id());
+            assertThat(here.clips().presence()).isEmpty();
+            assertThat(there.copies().all().getFirst())
+                    .extracting(WorkingCopy::state, WorkingCopy::note)
+                    .containsExactly(CopyState.MISSING, "not there");
+            assertThat(here.copies().all().getFirst()).isEqualTo(copy);
+            assertThat(there.copies().all().getFirst().file())
+                    .isEqualTo(Path.of("/mnt/copies").resolve(copy.file().getFileName()));
+            here.copies()
+                    .update(List.of(
+                            copy.withPlace(new WorkingCopy.Place(1_001, 2_001, 960, 540, "VC-3", "mark", "", false))
+                                    .withState(CopyState.READY, "made again")));
+            assertThat(there.copies().all().getFirst().state()).isEqualTo(CopyState.READY);
+        }
+    }
+
+    /// Two desks change what is theirs at once: nothing of either is lost, and no two copies get one place in
+    /// the queue.
+    @Example
+    void nothingIsLostWhenTwoDesksWriteAtOnce() throws Exception {
+        try (Catalogue here = open("at-once", DESK);
+                Catalogue there = open("at-once", SUITE);
+                var threads = Executors.newFixedThreadPool(2)) {
+            fill(here);
+            List<Clip> clips = here.clips().all();
+            var both = new ArrayList<Future<?>>();
+            for (Catalogue desk : List.of(here, there)) {
+                int half = desk == here ? 0 : 3;
+                both.add(threads.submit(() -> {
+                    for (int i = 0; i < 60; i++) {
+                        Clip clip = clips.get(half + i % 3);
+                        String name = "d" + half + "-" + i;
+                        desk.choices().choose(List.of(clip.id()), Optional.of(List.of(name)), name);
+                        desk.timelines()
+                                .pin(
+                                        List.of(new Pin(clip.id(), Optional.of(new FrameRange(i, 1)), name)),
+                                        _ -> false,
+                                        name);
+                        desk.copies().enqueue(List.of(copy(clip, name, CopyState.WAITING)), name);
+                    }
+                }));
+            }
+            for (Future<?> one : both) {
+                one.get();
+            }
+            assertThat(here.timelines().pins()).hasSize(120);
+            assertThat(there.choices().all().values())
+                    .containsExactlyInAnyOrderElementsOf(IntStream.of(57, 58, 59)
+                            .boxed()
+                            .flatMap(i -> List.of(List.of("d0-" + i), List.of("d3-" + i)).stream())
+                            .toList());
+            List<WorkingCopy> queued = here.copies().all().stream()
+                    .filter(copy -> copy.state().isQueued())
+                    .toList();
+            assertThat(queued).hasSize(120);
+            assertThat(queued).extracting(WorkingCopy::position).doesNotHaveDuplicates();
+            assertThat(here.activity().latest(1_000))
+                    .filteredOn(deed -> deed.what().startsWith("d3"))
+                    .hasSize(180)
+                    .allMatch(deed -> deed.person().equals("another")
+                            && deed.workstation().equals("suite"));
+        }
+    }
+
+    /// Each change of another program is heard, its own are not.
+    @Example
+    void whatAnotherProgramWritesIsHeardAndWhatItWritesItselfIsNot() throws Exception {
+        try (Catalogue here = open("heard", DESK);
+                Catalogue there = open("heard", SUITE)) {
+            var heard = new Semaphore(0);
+            try (Overheard _ = here.overhear(heard::release)) {
+                for (int i = 0; i < 5; i++) {
+                    there.settings().put("limits", "" + i);
+                    assertThat(heard.tryAcquire(5, TimeUnit.SECONDS)).isTrue();
+                    assertThat(here.settings().get("limits")).contains("" + i);
+                }
+                for (int i = 0; i < 5; i++) {
+                    here.settings().put("serving", "" + i);
+                }
+                there.activity().write("the last");
+                assertThat(heard.tryAcquire(5, TimeUnit.SECONDS)).isTrue();
+                assertThat(heard.availablePermits()).isZero();
+            }
         }
     }
 }

@@ -9,6 +9,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Desk;
 import docksort.catalogue.Presence;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
@@ -357,9 +358,14 @@ class StockWorkTest {
         project.close();
         Path there = folder.resolve("moved");
         Files.move(folder.resolve("volume"), there);
-        try (var desk = Catalogue.open(folder.resolve("project/catalogue.db"), InstantSource.system(), "second desk");
-                var here =
-                        Catalogue.open(folder.resolve("project/catalogue.db"), InstantSource.system(), "first desk")) {
+        try (var desk = Catalogue.open(
+                        folder.resolve("project/catalogue.db"),
+                        InstantSource.system(),
+                        new Desk("second desk", "somebody"));
+                var here = Catalogue.open(
+                        folder.resolve("project/catalogue.db"),
+                        InstantSource.system(),
+                        new Desk("first desk", "somebody"))) {
             var root = desk.roots().all().stream()
                     .filter(each -> each.name().equals("volume"))
                     .findFirst()

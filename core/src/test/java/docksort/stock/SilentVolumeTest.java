@@ -10,6 +10,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Desk;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
@@ -50,7 +51,8 @@ class SilentVolumeTest {
                     }
                 },
                 Duration.ofMillis(200));
-        try (Catalogue catalogue = Catalogue.open(folder.resolve("catalogue.db"), InstantSource.system(), "desk")) {
+        try (Catalogue catalogue =
+                Catalogue.open(folder.resolve("catalogue.db"), InstantSource.system(), new Desk("desk", "somebody"))) {
             Clip silent = arrive(catalogue, dead, "S001");
             Clip there = arrive(catalogue, good, "G001");
             copy(catalogue, silent, "there", good);

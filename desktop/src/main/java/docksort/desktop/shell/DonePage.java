@@ -48,7 +48,8 @@ final class DonePage {
         table.getColumns()
                 .addAll(List.of(
                         Parts.text("When", 160, deed -> AT.format(deed.at()), "mono"),
-                        Parts.text("What", 720, Activity::what),
+                        Parts.text("Who", 190, DonePage::who),
+                        Parts.text("What", 560, Activity::what),
                         Parts.<Activity>drawn("", 130, deed -> deed.back().name(), DonePage::mark)));
         VBox.setVgrow(table, Priority.ALWAYS);
         var line = new HBox(12, filter, summary);
@@ -68,6 +69,10 @@ final class DonePage {
                 ask();
             }
         });
+    }
+
+    private static String who(Activity deed) {
+        return deed.person().isEmpty() ? "" : deed.person() + " at " + deed.workstation();
     }
 
     /// The page, brought to what was done by now.

@@ -39,6 +39,9 @@ public final class ViewFeed implements Views {
     private final List<Consumer<ProjectView>> followers = new CopyOnWriteArrayList<>();
     private final AtomicBoolean reloadIsDue = new AtomicBoolean();
     private volatile long reloadMillis; // what the last one took
+    private final AtomicBoolean othersAreDue = new AtomicBoolean();
+    private volatile long othersMillis;
+    private volatile long othersEnd = System.nanoTime();
 
     // Only touched by the project's steps.
     private List<Clip> all = List.of();
@@ -152,6 +155,22 @@ public final class ViewFeed implements Views {
                 long begin = System.nanoTime();
                 reload(false);
                 reloadMillis = TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - begin);
+            });
+        }
+    }
+
+    /// Another program changed the project: shown at once, and while that goes on no more often than while
+    /// copies come to their end.
+    void reloadForOthers() {
+        if (!othersAreDue.getAndSet(true)) {
+            long sinceLast = TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - othersEnd);
+            long pause = Math.clamp(5 * othersMillis - sinceLast, 0, 15_000);
+            thread.stepIn(Duration.ofMillis(pause), () -> {
+                othersAreDue.set(false);
+                long begin = System.nanoTime();
+                reload(true);
+                othersEnd = System.nanoTime();
+                othersMillis = TimeUnit.NANOSECONDS.toMillis(othersEnd - begin);
             });
         }
     }

@@ -2,6 +2,7 @@ package docksort.desktop.workshop;
 
 import docksort.arrival.Arrival;
 import docksort.catalogue.Activity;
+import docksort.catalogue.Overheard;
 import docksort.desktop.work.Jobs;
 import docksort.engine.MediaEngine;
 import docksort.project.Library;
@@ -41,6 +42,7 @@ public final class Workshop implements AutoCloseable {
     private final PairDesk pairs;
     private final NewsWatch news;
     private final LibraryDesk library;
+    private Optional<Overheard> others = Optional.empty();
 
     private Workshop(MediaEngine engine, Project project, Executor window) {
         this.engine = engine;
@@ -108,10 +110,11 @@ public final class Workshop implements AutoCloseable {
                 arrivals.lookAgain(arrival); // what a power cut left undone
             }
             dispatch.openLast();
-            if (project.queue().size() > 0) {
+            if (project.sharing().address().isEmpty() && project.queue().size() > 0) {
                 runs.startQueue(); // a run that was interrupted carries on
             }
         });
+        others = Optional.of(project.overhear(feed::reloadForOthers));
         news.begin();
         library.look();
     }
@@ -214,6 +217,7 @@ public final class Workshop implements AutoCloseable {
         if (!thread.stop()) {
             return;
         }
+        others.ifPresent(Overheard::close);
         stock.close();
         news.stop();
         try {

@@ -11,9 +11,11 @@ import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.problem.Problem;
+import docksort.project.Project;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -154,5 +156,27 @@ class WorkshopTest {
         } finally {
             again.shutdown();
         }
+    }
+
+    /// What another program does in the project is shown without anybody asking.
+    @Test
+    void whatAnotherProgramChangesIsShown() throws Exception {
+        onWindow(() -> workshop().arrivals().add(List.of(card))).get(120, TimeUnit.SECONDS);
+        var seen = new CompletableFuture<ProjectView>();
+        onWindow(() -> {
+            workshop().views().each(shown -> {
+                if (shown.aside().clips().size() == 2) {
+                    seen.complete(shown);
+                }
+            });
+            return true;
+        });
+        try (MediaEngine engine = MediaEngine.locate();
+                Project other = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
+            other.puttingAside().put(other.clips().subList(0, 2), List.of());
+        }
+        assertThat(seen.get(10, TimeUnit.SECONDS).clips()).hasSize(FILES - 2);
+        onWindow(() -> workshop().undo()).get(60, TimeUnit.SECONDS);
+        assertThat(view().clips()).hasSize(FILES);
     }
 }

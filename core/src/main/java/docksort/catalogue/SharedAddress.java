@@ -1,0 +1,160 @@
+package docksort.catalogue;
+
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Properties;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/// Where the catalogue of a shared project is: a schema of a PostgreSQL database, by a connection URI as
+/// libpq knows it (PostgreSQL documentation, 32.1.1.2 Connection URIs). It never holds a password: that
+/// comes from PGPASSWORD, a password file, a service file, or from who is asked for it.
+///
+/// @param hosts with their ports, in the order in which they are tried; empty to take those of a service
+/// @param user empty for what the service or the password file says
+/// @param options connection parameters by their libpq names
+/// @param schema in which the project's tables are
+public record SharedAddress(
+        List<String> hosts, String database, String user, Map<String, String> options, String schema) {
+    private static final Pattern URI = Pattern.compile(
+            "postgres(?:ql)?://(?:(?<user>[^@/?]*)@)?(?<hosts>[^@/?]*)(?:/(?<database>[^?]*))?(?:\\?(?<options>.*))?");
+    private static final List<String> THIS_MACHINE = List.of("localhost", "127.0.0.1", "[::1]");
+    private static final List<String> TAKEN_OVER = List.of(
+            "sslmode",
+            "sslrootcert",
+            "sslcert",
+            "sslkey",
+            "service",
+            "passfile",
+            "connect_timeout",
+            "target_session_attrs");
+    private static final Pattern SCHEMA = Pattern.compile("[a-z][a-z0-9_]{0,62}");
+
+    public SharedAddress {
+        hosts = List.copyOf(hosts);
+        options = Map.copyOf(options);
+    }
+
+    /// @param schema see [#schemaFor]
+    /// @throws InputRefused when it is not such a URI, or holds a password
+    public static SharedAddress parse(String uri, String schema) {
+        Matcher parts = URI.matcher(uri.strip());
+        if (!parts.matches()) {
+            throw refused(uri, "it is not of the form postgresql://user@host:port/database");
+        }
+        String user = decoded(parts.group("user"));
+        if (user.contains(":")) {
+            throw refused(
+                    uri.replaceFirst(":[^:@/]*@", ":…@"),
+                    "it holds a password, which would stay in the project's folder for all to read");
+        }
+        if (!SCHEMA.matcher(schema).matches()) {
+            throw refused(
+                    schema, "a schema's name has small letters, digits and underscores, and begins with a letter");
+        }
+        var options = new TreeMap<String, String>();
+        for (String option :
+                Optional.ofNullable(parts.group("options")).orElse("").split("&", -1)) {
+            if (!option.isEmpty()) {
+                String name = option.replaceFirst("=.*", "");
+                if (!TAKEN_OVER.contains(name)) {
+                    throw refused(uri, "the parameter " + name + " is not one of " + String.join(", ", TAKEN_OVER));
+                }
+                options.put(name, decoded(option.substring(Math.min(option.length(), name.length() + 1))));
+            }
+        }
+        var hosts = new ArrayList<String>();
+        for (String host : parts.group("hosts").split(",", -1)) {
+            if (!host.isBlank()) {
+                hosts.add(host.strip());
+            }
+        }
+        if (hosts.isEmpty() && !options.containsKey("service")) {
+            throw refused(uri, "it names no host and no service");
+        }
+        return new SharedAddress(hosts, decoded(parts.group("database")), user, options, schema);
+    }
+
+    private static String decoded(@org.jspecify.annotations.Nullable String text) {
+        return text == null ? "" : URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8);
+    }
+
+    private static InputRefused refused(String what, String why) {
+        return new InputRefused(new Problem(
+                "This is no address of a shared project: " + what,
+                why,
+                "Nothing was changed.",
+                "Give it as postgresql://user@host:5432/database, and the password in ~/.pgpass, PGPASSWORD or a"
+                        + " service file."));
+    }
+
+    /// A name for the schema of a project.
+    public static String schemaFor(String project) {
+        String plain =
+                project.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "_").replaceAll("^[_0-9]+|_$", "");
+        return plain.isEmpty() ? "project" : plain.substring(0, Math.min(plain.length(), 50));
+    }
+
+    /// As it was given, with the parameters in order.
+    public String uri() {
+        var text = new StringBuilder("postgresql://");
+        if (!user.isEmpty()) {
+            text.append(encoded(user)).append('@');
+        }
+        text.append(String.join(",", hosts)).append('/').append(encoded(database));
+        var each = new ArrayList<String>();
+        new TreeMap<>(options).forEach((name, value) -> each.add(name + "=" + encoded(value)));
+        return each.isEmpty() ? text.toString() : text + "?" + String.join("&", each);
+    }
+
+    /// For messages: where it is and in which schema.
+    public String inWords() {
+        return uri() + ", schema " + schema;
+    }
+
+    private static String encoded(String text) {
+        return java.net.URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
+    }
+
+    /// How the server is known to be the right one and who can listen, by libpq's names. Where nothing was
+    /// said: not at all on this machine, and on others only to a server whose certificate is of its name.
+    public String tls() {
+        boolean here = !hosts.isEmpty()
+                && hosts.stream().allMatch(host -> THIS_MACHINE.contains(host.replaceFirst(":\\d+$", "")));
+        return options.getOrDefault("sslmode", here ? "prefer" : "verify-full");
+    }
+
+    String jdbcUrl() {
+        return "jdbc:postgresql://" + String.join(",", hosts) + "/" + encoded(database);
+    }
+
+    Properties properties(Desk desk) {
+        var properties = new Properties();
+        if (!user.isEmpty()) {
+            properties.setProperty("user", user);
+        }
+        Optional.ofNullable(System.getenv("PGPASSWORD"))
+                .filter(password -> !password.isEmpty())
+                .ifPresent(password -> properties.setProperty("password", password));
+        properties.setProperty("currentSchema", schema);
+        properties.setProperty("sslmode", tls());
+        properties.setProperty("ApplicationName", "dock-sort " + schema + " " + desk.workstation());
+        properties.setProperty("tcpKeepAlive", "true");
+        properties.setProperty("connectTimeout", options.getOrDefault("connect_timeout", "10"));
+        for (String name : List.of("sslrootcert", "sslcert", "sslkey", "service", "passfile")) {
+            Optional.ofNullable(options.get(name)).ifPresent(value -> properties.setProperty(name, value));
+        }
+        Optional.ofNullable(options.get("target_session_attrs"))
+                .ifPresent(attributes -> properties.setProperty(
+                        "targetServerType", attributes.equals("read-write") ? "primary" : attributes));
+        return properties;
+    }
+}

@@ -1,0 +1,142 @@
+package docksort.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.Footage;
+import docksort.PostgresServer;
+import docksort.WithMedia;
+import docksort.arrival.ScanListener;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.Desk;
+import docksort.catalogue.Presence;
+import docksort.catalogue.Root;
+import docksort.catalogue.SharedAddress;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.problem.CoreException.InputRefused;
+import docksort.run.RunLine;
+import docksort.sort.Recipe;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInfo;
+import org.junit.jupiter.api.io.TempDir;
+
+/// One project on two workstations. Both are this machine under two names, with a folder each.
+@WithMedia
+class SharedProjectTest {
+    private static final InstantSource CLOCK = InstantSource.system();
+    private static final int CLIPS = 8;
+
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private Project desk;
+    private SharedAddress address;
+
+    @BeforeEach
+    void share(TestInfo test) throws Exception {
+        Path card = Files.createDirectories(folder.resolve("volume/CARD"));
+        for (int i = 0; i < CLIPS; i++) {
+            new Footage(engine)
+                    .clip(card.resolve("C" + i + ".mp4"), "320x180", "25", 25, "-c:v", "libx264", "-g", "12");
+        }
+        address = PostgresServer.address(SharedAddress.schemaFor(
+                "project " + test.getTestMethod().orElseThrow().getName()));
+        Path own = folder.resolve("desk");
+        try (Project alone = Project.open(own, engine, CLOCK)) {
+            alone.arrivals().add(card, ScanListener.none(), new Cancellation());
+            assertThat(alone.sharing().address()).isEmpty();
+            alone.sharing().share(address);
+        }
+        desk = Project.open(own, engine, CLOCK);
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+        engine.close();
+    }
+
+    private Project joined(Map<String, Path> places) {
+        Sharing.join(folder.resolve("suite"), address, new Desk("suite", "another"), places, CLOCK);
+        return Project.open(folder.resolve("suite"), engine, CLOCK);
+    }
+
+    private Map<String, Path> allPlaces() {
+        return desk.roots().all().stream().collect(Collectors.toMap(Root::name, Root::path));
+    }
+
+    /// The queue of one project runs on two machines at once: every copy is made, by one of them, once.
+    @Test
+    void twoWorkstationsMakeOneQueueTogether() throws Exception {
+        try (Project suite = joined(allPlaces())) {
+            desk.plans().choose(desk.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_PRORES)));
+            desk.queue().enqueue(desk.plans().loadSheet());
+            try (LockedRun here = desk.runs().start(1, () -> {}).orElseThrow();
+                    LockedRun there = suite.runs().start(1, () -> {}).orElseThrow()) {
+                assertThat(here.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+                assertThat(there.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+            }
+            List<WorkingCopy> copies = suite.stocktaking().lines().stream()
+                    .flatMap(line -> line.copies().stream())
+                    .toList();
+            assertThat(copies).hasSize(2 * CLIPS).allMatch(copy -> copy.state() == CopyState.READY);
+            List<List<String>> made = suite.runs().all().stream()
+                    .map(run -> suite.runs().report(run).lines().stream()
+                            .map(RunLine::file)
+                            .toList())
+                    .toList();
+            assertThat(made).hasSize(2).noneMatch(List::isEmpty);
+            assertThat(made.stream().flatMap(List::stream))
+                    .containsExactlyInAnyOrderElementsOf(
+                            copies.stream().map(copy -> copy.file().toString()).toList());
+            try (Stream<Path> files = Files.walk(desk.roots().copies().path())) {
+                assertThat(files.filter(Files::isRegularFile)).hasSize(2 * CLIPS);
+            }
+        }
+    }
+
+    @Test
+    void whatAWorkstationDoesNotSeeIsAwayThereAndSaidToBe() {
+        Map<String, Path> copiesOnly = Map.of("Copies", desk.roots().copies().path());
+        try (Project suite = joined(copiesOnly)) {
+            suite.stocktaking().refresh();
+            assertThat(suite.stocktaking().lines()).hasSize(CLIPS).allSatisfy(line -> {
+                assertThat(line.presence().state()).isEqualTo(Presence.State.OFFLINE);
+                assertThat(line.presence().note()).contains("this workstation has no folder for volume");
+            });
+            desk.stocktaking().refresh();
+            assertThat(desk.stocktaking().lines())
+                    .allMatch(line -> line.presence().isOnline());
+            assertThat(suite.activity(1)).singleElement().satisfies(deed -> {
+                assertThat(deed.what()).isEqualTo("suite joined the project");
+                assertThat(deed.person()).isEqualTo("another");
+            });
+        }
+    }
+
+    @Test
+    void aRootOrAFolderThatIsNotThereIsRefusedAndNothingIsJoined() {
+        for (Map<String, Path> places :
+                List.of(Map.of("Nowhere", folder), Map.of("Copies", folder.resolve("not/there")))) {
+            assertThatThrownBy(() -> joined(places)).isInstanceOf(InputRefused.class);
+            assertThat(Project.isIn(folder.resolve("suite"))).isFalse();
+        }
+        assertThatThrownBy(() -> desk.sharing().share(address))
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("shared already");
+    }
+}
