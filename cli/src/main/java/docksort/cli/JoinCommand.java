@@ -39,6 +39,13 @@ final class JoinCommand implements Callable<Integer> {
             description = "Where this workstation sees one of the project's roots. A root without one is nowhere here.")
     private Map<String, Path> roots = new LinkedHashMap<>();
 
+    @Option(
+            names = "--same-paths",
+            description =
+                    "Roots that are not named are where another workstation sees them, as far as there is a folder"
+                            + " here.")
+    private boolean samePaths;
+
     @Option(names = "--person", paramLabel = "NAME", description = "Who works here. Default: the user's name")
     private Optional<String> person = Optional.empty();
 
@@ -55,7 +62,7 @@ final class JoinCommand implements Callable<Integer> {
                 workstation.map(String::strip).filter(name -> !name.isEmpty()).orElse(here.workstation()),
                 person.orElse(here.person()));
         List<Root> known = Sharing.join(
-                common.folder(), SharedAddress.parse(address, schema), desk, roots, InstantSource.system());
+                common.folder(), SharedAddress.parse(address, schema), desk, roots, samePaths, InstantSource.system());
         common.say("Joined as %s, %s: %s", desk.workstation(), desk.person(), common.folder());
         known.forEach(root -> common.say(
                 "  %-24s %s",

@@ -50,7 +50,7 @@ final class WorkCommand implements Callable<Integer> {
             description = "How often to look for what others put into the queue. Default: ${DEFAULT-VALUE}")
     private int look = 5;
 
-    @Option(names = "--until-quiet", description = "End when nothing waits to be made.")
+    @Option(names = "--until-quiet", description = "End when nothing waited to be made at two looks.")
     private boolean untilQuiet;
 
     private long made;
@@ -65,12 +65,15 @@ final class WorkCommand implements Callable<Integer> {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             common.note("working as " + project.roots().workstation());
+            boolean quiet = false;
             while (true) {
                 if (project.queue().size() > 0) {
+                    quiet = false;
                     make(project);
-                }
-                if (untilQuiet && project.queue().size() == 0) {
+                } else if (untilQuiet && quiet) {
                     break;
+                } else {
+                    quiet = true; // who plans may need a moment
                 }
                 TimeUnit.SECONDS.sleep(look);
             }

@@ -1,18 +1,28 @@
 package docksort.catalogue;
 
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import java.time.InstantSource;
+import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 
 /// What was done to the project, and what takes it back.
 public final class ActivityLog {
+    /// Of a shared project, who takes back means his own workstation's steps.
+    private static final String OWN = "(:alone OR workstation = :here)";
+
     private final Jdbi jdbi;
     private final InstantSource clock;
     private final Desk desk;
+    private final boolean shared;
 
-    ActivityLog(Jdbi jdbi, InstantSource clock, Desk desk) {
+    ActivityLog(Jdbi jdbi, InstantSource clock, Desk desk, boolean shared) {
+        this.shared = shared;
         this.jdbi = jdbi;
         this.clock = clock;
         this.desk = desk;
@@ -30,11 +40,16 @@ public final class ActivityLog {
 
     /// A change that can be taken back. What was taken back before it is not done again.
     void write(Handle h, String what, Undo undo) {
-        h.createQuery("SELECT redo FROM activity WHERE redo IS NOT NULL")
+        h.createQuery("SELECT redo FROM activity WHERE redo IS NOT NULL AND " + OWN)
+                .bind("alone", !shared)
+                .bind("here", desk.workstation())
                 .mapTo(String.class)
                 .list()
                 .forEach(redo -> Json.read(redo, Undo.class).keptUnder().ifPresent(change -> TakenOut.drop(h, change)));
-        h.execute("UPDATE activity SET redo = NULL WHERE redo IS NOT NULL");
+        h.createUpdate("UPDATE activity SET redo = NULL WHERE redo IS NOT NULL AND " + OWN)
+                .bind("alone", !shared)
+                .bind("here", desk.workstation())
+                .execute();
         // The interface as static type makes the kind part of the text.
         insertActivity(h, what, Json.undoText(undo));
     }
@@ -74,14 +89,16 @@ public final class ActivityLog {
 
     /// The newest change that can be taken back. Once copies were asked for, adding an arrival is history:
     /// taking it back would orphan copies, or surprise whoever wanted the latest step back.
-    private static Optional<Undoable> undoable(Handle h) {
+    private Optional<Undoable> undoable(Handle h) {
         boolean copiesAskedFor = h.createQuery("SELECT count(*) FROM copy WHERE recipe_id <> ''")
                         .mapTo(Long.class)
                         .one()
                 > 0;
         return h
-                .createQuery(
-                        "SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND NOT undone ORDER BY id DESC")
+                .createQuery("SELECT id, what, undo FROM activity WHERE undo IS NOT NULL AND NOT undone AND " + OWN
+                        + " ORDER BY id DESC")
+                .bind("alone", !shared)
+                .bind("here", desk.workstation())
                 .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("undo")))
                 .stream()
                 .filter(change -> !(copiesAskedFor && change.change() instanceof Undo.ArrivalAdded))
@@ -100,8 +117,11 @@ public final class ActivityLog {
 
     /// What was taken back last and can be done again. Changes are taken back from the newest to the
     /// oldest, so it is the oldest of them.
-    private static Optional<Undoable> redoable(Handle h) {
-        return h.createQuery("SELECT id, what, redo FROM activity WHERE redo IS NOT NULL ORDER BY id LIMIT 1")
+    private Optional<Undoable> redoable(Handle h) {
+        return h.createQuery("SELECT id, what, redo FROM activity WHERE redo IS NOT NULL AND " + OWN
+                        + " ORDER BY id LIMIT 1")
+                .bind("alone", !shared)
+                .bind("here", desk.workstation())
                 .map((row, _) -> new Undoable(row.getLong("id"), row.getString("what"), row.getString("redo")))
                 .findOne();
     }
@@ -121,6 +141,7 @@ public final class ActivityLog {
         return jdbi.inTransaction(h -> {
             Optional<Undoable> last = undoable(h);
             last.ifPresent(change -> {
+                refuseBuiltOn(h, change, "taken back");
                 Undo again = takeBack(h, change.change(), ofFile);
                 h.execute("UPDATE activity SET undone = TRUE, redo = ? WHERE id = ?", Json.undoText(again), change.id);
                 write(h, "Took back: " + change.what);
@@ -136,6 +157,7 @@ public final class ActivityLog {
         return jdbi.inTransaction(h -> {
             Optional<Undoable> last = redoable(h);
             last.ifPresent(change -> {
+                refuseBuiltOn(h, change, "done again");
                 Undo back = takeBack(h, change.change(), ofFile);
                 h.execute(
                         "UPDATE activity SET undone = FALSE, redo = NULL, undo = ? WHERE id = ?",
@@ -146,6 +168,44 @@ public final class ActivityLog {
             return last.map(Undoable::what);
         });
     }
+
+    /// What another workstation changed since is not swept away with this.
+    private void refuseBuiltOn(Handle h, Undoable change, String done) {
+        if (!shared) {
+            return;
+        }
+        Set<String> touched = new HashSet<>(change.change().touches());
+        if (change.change() instanceof Undo.ArrivalAdded(var arrival)) {
+            h.createQuery("SELECT id FROM clip WHERE arrival_id = :arrival")
+                    .bind("arrival", arrival)
+                    .mapTo(String.class)
+                    .forEach(clip -> touched.addAll(List.of(Undo.CLIP + clip, Undo.CHOICE + clip, Undo.PIN + clip)));
+        }
+        h
+                .createQuery("""
+                    SELECT what, undo, person, workstation FROM activity
+                    WHERE id > :id AND undo IS NOT NULL AND NOT undone AND workstation <> :here ORDER BY id DESC\
+                    """)
+                .bind("id", change.id)
+                .bind("here", desk.workstation())
+                .map((row, _) -> new Others(
+                        row.getString("what"),
+                        Json.read(row.getString("undo"), Undo.class).touches(),
+                        row.getString("person") + " at " + row.getString("workstation")))
+                .stream()
+                .filter(other -> !Collections.disjoint(other.touches, touched))
+                .findFirst()
+                .ifPresent(other -> {
+                    throw new InputRefused(new Problem(
+                            "\"" + change.what + "\" was not " + done,
+                            other.who + " has changed the same since: " + other.what,
+                            "Nothing was changed.",
+                            "Let " + other.who + " take that back first, or change it by hand."));
+                });
+    }
+
+    /// @param who person and workstation
+    private record Others(String what, Set<String> touches, String who) {}
 
     private Undo takeBack(Handle h, Undo undo, Optional<Undo> ofFile) {
         return switch (undo) {

@@ -44,7 +44,7 @@ public final class Catalogue implements AutoCloseable {
         this.database = database;
         Jdbi jdbi = database.jdbi();
         String workstation = desk.workstation();
-        activity = new ActivityLog(jdbi, clock, desk);
+        activity = new ActivityLog(jdbi, clock, desk, database.shared());
         settings = new SettingStore(jdbi, activity);
         roots = new RootStore(jdbi, activity, workstation, database.shared());
         arrivals = new ArrivalStore(jdbi, activity, workstation);

@@ -2,9 +2,14 @@ package docksort.catalogue;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// What takes a change back. Taking it back gives what does it again, which is one of these too.
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
@@ -41,6 +46,54 @@ public sealed interface Undo {
             case AsideChanged changed -> Optional.of(changed.change());
             default -> Optional.empty();
         };
+    }
+
+    /// What this change is about: who changed one of these since has built on it.
+    default Set<String> touches() {
+        return switch (this) {
+            case Choices choices ->
+                Stream.concat(choices.before().keySet().stream(), choices.ruled().stream())
+                        .map(CHOICE::concat)
+                        .collect(Collectors.toSet());
+            case ReadAt read -> keys(CLIP, read.before().keySet());
+            case DescribedAs described -> keys(CLIP, described.before().keySet());
+            case SettingChanged changed -> Set.of("setting " + changed.name());
+            case ArrivalAdded added -> Set.of(ARRIVAL + added.arrivalId());
+            case RowsTakenOut taken -> both(taken.clips(), taken.copies());
+            case RowsPutBack back -> both(back.clips(), back.copies());
+            case AsideChanged changed -> keys(CLIP, changed.clips());
+            case CopiesAdded added -> keys(COPY, added.ids());
+            case CopiesForgotten forgotten ->
+                forgotten.rows().stream().map(row -> COPY + row.get("id")).collect(Collectors.toSet());
+            case CopiesRenamed renamed -> keys(COPY, renamed.paths().keySet());
+            case OriginalRenamed renamed -> Set.of(CLIP + renamed.clipId());
+            case CopiesStopped stopped -> keys(COPY, stopped.before().keySet());
+            case MediaFound found -> both(found.clips().keySet(), found.copies().keySet());
+            case PinsChanged pins ->
+                Stream.concat(pins.set().stream(), pins.cleared().stream())
+                        .map(pin -> PIN + pin.getFirst())
+                        .collect(Collectors.toSet());
+            case Said said -> Set.of("said " + said.mention());
+            case PlacedElsewhere placed -> Set.of("place " + placed.rootId() + " " + placed.workstation());
+            case TimelineReplaced replaced -> Set.of("timeline " + replaced.file());
+            case ArrivalTakenOut _, RootMoved _, PinsSet _ -> Set.of();
+        };
+    }
+
+    String CHOICE = "choice ";
+    String CLIP = "clip ";
+    String COPY = "copy ";
+    String PIN = "pin ";
+    String ARRIVAL = "arrival ";
+
+    private static Set<String> keys(String of, Collection<String> ids) {
+        return ids.stream().map(of::concat).collect(Collectors.toSet());
+    }
+
+    private static Set<String> both(Collection<String> clips, Collection<String> copies) {
+        Set<String> keys = new HashSet<>(keys(CLIP, clips));
+        keys.addAll(keys(COPY, copies));
+        return keys;
     }
 
     /// Clips whose choice was changed, with the recipes before; clips in `ruled` had none.

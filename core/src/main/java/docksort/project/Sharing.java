@@ -138,11 +138,17 @@ public final class Sharing {
     /// @param desk the name under which the paths of this workstation are kept, and who works there
     /// @param places where this workstation sees the project's roots, by their names; a root that is not among
     ///     them is nowhere here until somebody says where it is
+    /// @param samePaths whether the others are where another workstation sees them, as far as there is a folder
     /// @return the project's roots as this workstation sees them now
     /// @throws InputRefused when the folder holds a project, or a root or a folder is not there; nothing is
     ///     changed then
     public static List<Root> join(
-            Path folder, SharedAddress address, Desk desk, Map<String, Path> places, InstantSource clock) {
+            Path folder,
+            SharedAddress address,
+            Desk desk,
+            Map<String, Path> places,
+            boolean samePaths,
+            InstantSource clock) {
         if (Project.isIn(folder)) {
             throw notJoined(folder + " holds a project already", "Choose a folder without one.");
         }
@@ -161,12 +167,27 @@ public final class Sharing {
                 }
                 placed.put(root, path.toAbsolutePath().normalize());
             });
+            if (samePaths) {
+                catalogue.roots().all().stream()
+                        .filter(root -> !placed.containsKey(root))
+                        .forEach(root -> elsewhere(catalogue, root).ifPresent(path -> placed.put(root, path)));
+            }
             Path made = Documents.ensureFolder(folder);
             catalogue.roots().place(placed);
             keep(made, new Membership(address.uri(), address.schema(), desk.workstation(), desk.person()));
             catalogue.activity().write(desk.workstation() + " joined the project");
             return catalogue.roots().all();
         }
+    }
+
+    /// Where another workstation sees a root and something is here too.
+    private static Optional<Path> elsewhere(Catalogue catalogue, Root root) {
+        return catalogue.roots().pathsElsewhere().stream()
+                .filter(row -> row.get(0).equals(root.id()))
+                .map(row -> Path.of(row.get(2)))
+                .filter(Path::isAbsolute) // another system's paths are none here
+                .filter(path -> Files.isDirectory(path) || mayBeMade(root, path))
+                .findFirst();
     }
 
     /// The folder for copies is made with the first of them.

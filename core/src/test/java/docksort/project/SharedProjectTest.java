@@ -71,7 +71,7 @@ class SharedProjectTest {
     }
 
     private Project joined(Map<String, Path> places) {
-        Sharing.join(folder.resolve("suite"), address, new Desk("suite", "another"), places, CLOCK);
+        Sharing.join(folder.resolve("suite"), address, new Desk("suite", "another"), places, false, CLOCK);
         return Project.open(folder.resolve("suite"), engine, CLOCK);
     }
 
@@ -138,5 +138,17 @@ class SharedProjectTest {
         assertThatThrownBy(() -> desk.sharing().share(address))
                 .isInstanceOf(InputRefused.class)
                 .hasMessageContaining("shared already");
+    }
+
+    @Test
+    void rootsAreTakenFromTheSamePathsOnlyWhereThereIsAFolder() throws Exception {
+        assertThat(Sharing.join(folder.resolve("third"), address, new Desk("third", ""), Map.of(), true, CLOCK))
+                .hasSize(2)
+                .allMatch(Root::isPlaced);
+        Files.move(folder.resolve("volume"), folder.resolve("gone"));
+        assertThat(Sharing.join(folder.resolve("fourth"), address, new Desk("fourth", ""), Map.of(), true, CLOCK))
+                .filteredOn(root -> !root.isPlaced())
+                .extracting(Root::name)
+                .containsExactly("volume");
     }
 }

@@ -106,7 +106,7 @@ class TakenOutTest {
                     names.add(row.getString(1));
                 }
             }
-            names.removeAll(Set.of("activity", "sqlite_sequence"));
+            names.removeAll(Set.of("activity", "written", "sqlite_sequence"));
             for (String name : names) {
                 var rows = new ArrayList<String>();
                 try (ResultSet row = ask.executeQuery("SELECT * FROM " + name)) {
