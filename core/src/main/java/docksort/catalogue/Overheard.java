@@ -78,8 +78,8 @@ public final class Overheard implements AutoCloseable {
                 statement.execute("LISTEN \"" + connection.getSchema() + "\"");
             }
         }
+        long version = server ? 0 : version(connection); // before the look: what comes between is looked at again
         look(connection); // what was written before somebody listened again
-        long version = server ? 0 : version(connection);
         while (end.getCount() > 0) {
             if (server) {
                 connection.unwrap(PGConnection.class).getNotifications(SERVER_MILLIS);
