@@ -55,6 +55,12 @@ final class JoinCommand implements Callable<Integer> {
             description = "The name this workstation's paths are kept under. Default: the machine's name")
     private Optional<String> workstation = Optional.empty();
 
+    @Option(
+            names = "--again",
+            description = "Take the name of a workstation that joined before and works no more, for instance because"
+                    + " its project folder is lost.")
+    private boolean again;
+
     @Override
     public Integer call() {
         Desk here = Project.deskHere();
@@ -62,7 +68,10 @@ final class JoinCommand implements Callable<Integer> {
                 workstation.map(String::strip).filter(name -> !name.isEmpty()).orElse(here.workstation()),
                 person.orElse(here.person()));
         List<Root> known = Sharing.join(
-                common.folder(), SharedAddress.parse(address, schema), desk, roots, samePaths, InstantSource.system());
+                common.folder(),
+                SharedAddress.parse(address, schema),
+                new Sharing.Joining(desk, roots, samePaths, again),
+                InstantSource.system());
         common.say("Joined as %s, %s: %s", desk.workstation(), desk.person(), common.folder());
         known.forEach(root -> common.say(
                 "  %-24s %s",

@@ -9,7 +9,6 @@ import docksort.problem.Problem;
 import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.CopyProgress;
-import docksort.run.Pace;
 import docksort.run.RunLine;
 import docksort.run.RunReport;
 import docksort.run.RunSnapshot;
@@ -19,9 +18,6 @@ import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.InstantSource;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -40,23 +36,11 @@ final class MakeCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    @Option(names = "--workers", description = "Copies made at the same time. Default: found by trying")
-    private Optional<Integer> workers = Optional.empty();
+    @Mixin
+    private WorkOptions work = new WorkOptions();
 
     @Option(names = "--retry", description = "Put failed copies back into the queue first.")
     private boolean retry;
-
-    @Option(names = "--from", paramLabel = "HH:MM", description = "Begin nothing before this time of day.")
-    private Optional<LocalTime> from = Optional.empty();
-
-    @Option(names = "--until", paramLabel = "HH:MM", description = "Begin nothing from this time of day on.")
-    private Optional<LocalTime> until = Optional.empty();
-
-    @Option(
-            names = "--gently",
-            description = "Work below everything else on the machine, and hold still while others need it or it runs"
-                    + " on its battery.")
-    private boolean gently;
 
     @Option(
             names = "--speed",
@@ -113,7 +97,7 @@ final class MakeCommand implements Callable<Integer> {
                     tellFinished(locked.run().snapshot());
                 }
                 tellFinished(locked.run().snapshot());
-                if (workers.isEmpty()) {
+                if (work.findsWorkers()) {
                     project.runs().keepWorkers(locked.run().bestWorkers());
                 }
                 reports.forEach(project.runs().report(locked.run().started())::write);
@@ -129,18 +113,12 @@ final class MakeCommand implements Callable<Integer> {
     }
 
     private Terms terms(Project project) {
-        common.refuse(
-                workers.filter(number -> number < 1 || number > 16).isPresent(),
-                "--workers wants a number from 1 to 16");
         common.refuse(speed < 0, "--speed wants a number from 0 on");
         common.refuse(patience < 0, "--wait wants a number from 0 on");
-        Pace pace = Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault())
-                .cappedAt(Math.clamp(speed, 0, 1_000));
-        Terms usual = project.runs()
-                .usualTerms(pace)
+        Terms usual = work.terms(project);
+        return usual.at(usual.pace().cappedAt(Math.clamp(speed, 0, 1_000)))
                 .patient(Duration.ofMinutes(Math.clamp(patience, 0, 100_000)))
                 .checkingAll(!places && project.settings().checksAll());
-        return workers.map(number -> usual.manned(Math.clamp(number, 1, 16))).orElse(usual);
     }
 
     private void tellFinished(RunSnapshot run) {

@@ -1,17 +1,14 @@
 package docksort.cli;
 
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Machine;
 import docksort.engine.MediaEngine;
+import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.CopyProgress;
-import docksort.run.Pace;
 import docksort.run.RunSnapshot;
-import docksort.run.Terms;
 import java.time.Duration;
-import java.time.InstantSource;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.HashSet;
 import java.util.Optional;
 import java.util.Set;
@@ -29,20 +26,8 @@ final class WorkCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    @Option(names = "--workers", description = "Copies made at the same time. Default: found by trying")
-    private Optional<Integer> workers = Optional.empty();
-
-    @Option(names = "--from", paramLabel = "HH:MM", description = "Begin nothing before this time of day.")
-    private Optional<LocalTime> from = Optional.empty();
-
-    @Option(names = "--until", paramLabel = "HH:MM", description = "Begin nothing from this time of day on.")
-    private Optional<LocalTime> until = Optional.empty();
-
-    @Option(
-            names = "--gently",
-            description = "Work below everything else on the machine, and hold still while others need it or it runs"
-                    + " on its battery.")
-    private boolean gently;
+    @Mixin
+    private WorkOptions work = new WorkOptions();
 
     @Option(
             names = "--look",
@@ -53,30 +38,28 @@ final class WorkCommand implements Callable<Integer> {
     @Option(names = "--until-quiet", description = "End when nothing waited to be made at two looks.")
     private boolean untilQuiet;
 
+    private String noted = "";
     private long made;
     private long failed;
 
     @Override
     public Integer call() throws InterruptedException {
-        common.refuse(
-                workers.filter(number -> number < 1 || number > 16).isPresent(),
-                "--workers wants a number from 1 to 16");
         common.refuse(look < 1 || look > 3_600, "--look wants a number from 1 to 3600");
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
             common.note("working as " + project.roots().workstation());
             boolean quiet = false;
             while (true) {
-                if (project.queue().size() > 0) {
-                    quiet = false;
-                    make(project);
-                } else if (untilQuiet && quiet) {
-                    break;
-                } else {
-                    quiet = true; // who plans may need a moment
+                Optional<Boolean> found = attempt(project);
+                if (found.isPresent()) {
+                    if (!found.get() && quiet && untilQuiet) {
+                        break;
+                    }
+                    quiet = !found.get(); // who plans may need a moment
                 }
                 TimeUnit.SECONDS.sleep(look);
             }
+            project.runs().leave();
             common.say("%d made and checked here, %d failed", made, failed);
             if (common.json()) {
                 common.print(Common.object()
@@ -88,16 +71,42 @@ final class WorkCommand implements Callable<Integer> {
         }
     }
 
-    private Terms terms(Project project) {
-        Terms usual = project.runs()
-                .usualTerms(Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault()));
-        return workers.map(usual::manned).orElse(usual);
+    /// @return whether something waited to be made; empty while the database does not answer
+    private Optional<Boolean> attempt(Project project) throws InterruptedException {
+        try {
+            boolean waiting = project.queue().size() > 0;
+            Machine.Wish wish = project.runs().asked();
+            note(
+                    wish == Machine.Wish.WORK
+                            ? ""
+                            : "begins nothing: that was asked of "
+                                    + project.roots().workstation());
+            if (waiting && wish == Machine.Wish.WORK) {
+                make(project);
+            } else {
+                project.runs().idle(waiting ? "begins nothing, as it was asked" : "waits for something to make", 0);
+            }
+            return Optional.of(waiting);
+        } catch (CatalogueUnavailable e) {
+            note(e.problem().what() + ": waiting for it");
+            return Optional.empty();
+        }
+    }
+
+    /// Says the same only once.
+    private void note(String what) {
+        if (!what.equals(noted)) {
+            noted = what;
+            if (!what.isEmpty()) {
+                common.note(what);
+            }
+        }
     }
 
     private void make(Project project) throws InterruptedException {
-        Optional<LockedRun> started = project.runs().start(terms(project), () -> {});
+        Optional<LockedRun> started = project.runs().start(work.terms(project), () -> {});
         if (started.isEmpty()) {
-            common.note("another program of this workstation makes them");
+            note("another program of this workstation makes them");
             return;
         }
         Set<String> told = new HashSet<>();
@@ -107,12 +116,20 @@ final class WorkCommand implements Callable<Integer> {
                 TimeUnit.MILLISECONDS.sleep(250);
                 tell(locked.run().snapshot(), told);
                 if (System.nanoTime() - taken > TimeUnit.SECONDS.toNanos(look)) {
-                    locked.run().takeUp(project.clips());
+                    takeUp(project, locked);
                     taken = System.nanoTime();
                 }
             }
             locked.run().awaitEnd(Duration.ofSeconds(1));
             tell(locked.run().snapshot(), told);
+        }
+    }
+
+    private void takeUp(Project project, LockedRun locked) {
+        try {
+            locked.run().takeUp(project.clips());
+        } catch (CatalogueUnavailable e) {
+            note(e.problem().what() + ": what is finished waits until it does");
         }
     }
 

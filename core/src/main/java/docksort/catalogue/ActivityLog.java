@@ -9,19 +9,18 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// What was done to the project, and what takes it back.
 public final class ActivityLog {
     /// Of a shared project, who takes back means his own workstation's steps.
     private static final String OWN = "(:alone OR workstation = :here)";
 
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final InstantSource clock;
     private final Desk desk;
     private final boolean shared;
 
-    ActivityLog(Jdbi jdbi, InstantSource clock, Desk desk, boolean shared) {
+    ActivityLog(Access jdbi, InstantSource clock, Desk desk, boolean shared) {
         this.shared = shared;
         this.jdbi = jdbi;
         this.clock = clock;
@@ -29,6 +28,10 @@ public final class ActivityLog {
     }
 
     // Log and undo
+
+    java.time.Instant now() {
+        return clock.instant();
+    }
 
     public void write(String what) {
         jdbi.useTransaction(h -> write(h, what));

@@ -16,15 +16,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// Arrivals, what a look at their folders found, and what is not footage.
 public final class ArrivalStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
     private final String workstation;
 
-    ArrivalStore(Jdbi jdbi, ActivityLog log, String workstation) {
+    ArrivalStore(Access jdbi, ActivityLog log, String workstation) {
         this.jdbi = jdbi;
         this.workstation = workstation;
         this.log = log;

@@ -7,14 +7,13 @@ import java.util.List;
 import java.util.Set;
 import java.util.UUID;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// What a person put aside: kept in the project with all that hangs on it, neither planned nor counted.
 public final class AsideStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
 
-    AsideStore(Jdbi jdbi, ActivityLog log) {
+    AsideStore(Access jdbi, ActivityLog log) {
         this.jdbi = jdbi;
         this.log = log;
     }

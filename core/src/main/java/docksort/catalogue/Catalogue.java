@@ -22,6 +22,9 @@ import org.sqlite.SQLiteDataSource;
 /// transaction with a line in the activity log. Paths are kept relative to a root and given out absolute,
 /// as this workstation sees them. Safe for use by several threads.
 public final class Catalogue implements AutoCloseable {
+    /// What a file says that was shared, to who still has it open.
+    static final String SEALED = "the project is shared now";
+
     private final Database database;
     private final SettingStore settings;
     private final RootStore roots;
@@ -30,6 +33,7 @@ public final class Catalogue implements AutoCloseable {
     private final ChoiceStore choices;
     private final CopyStore copies;
     private final ClaimStore claims;
+    private final MachineStore machines;
     private final CopyChanges copyChanges;
     private final TakenOut takenOut;
     private final AsideStore aside;
@@ -42,7 +46,7 @@ public final class Catalogue implements AutoCloseable {
 
     private Catalogue(Database database, InstantSource clock, Desk desk) {
         this.database = database;
-        Jdbi jdbi = database.jdbi();
+        Access jdbi = database.access();
         String workstation = desk.workstation();
         activity = new ActivityLog(jdbi, clock, desk, database.shared());
         settings = new SettingStore(jdbi, activity);
@@ -51,7 +55,8 @@ public final class Catalogue implements AutoCloseable {
         clips = new ClipStore(jdbi, activity, arrivals, workstation);
         choices = new ChoiceStore(jdbi, activity);
         copies = new CopyStore(jdbi, activity, roots);
-        claims = new ClaimStore(jdbi, copies, workstation, database.shared());
+        claims = new ClaimStore(jdbi, copies, workstation, database.program(), database.shared());
+        machines = new MachineStore(jdbi, activity, workstation, database.program(), database.shared());
         copyChanges = new CopyChanges(jdbi, activity, roots, workstation);
         takenOut = new TakenOut(jdbi, activity);
         aside = new AsideStore(jdbi, activity);
@@ -109,7 +114,7 @@ public final class Catalogue implements AutoCloseable {
     ///     then there is nothing
     public Map<String, Long> share(SharedAddress address, InstantSource clock, Desk desk) {
         try (Catalogue there = begin(address, clock, desk)) {
-            return database.jdbi().inTransaction(from -> {
+            return database.access().inTransaction(from -> {
                 Map<String, Long> rows = there.fill(address.inWords(), from, into -> {
                     into.execute("""
                         INSERT INTO root_path (root_id, workstation, path) SELECT id, ?, path FROM root
@@ -121,6 +126,12 @@ public final class Catalogue implements AutoCloseable {
                                 Root.nowhere(root.name()).toString(),
                                 root.id());
                     }
+                    into.execute(
+                            "INSERT INTO member (workstation, person, joined_micros) VALUES (?, ?, ?)"
+                                    + " ON CONFLICT DO NOTHING",
+                            desk.workstation(),
+                            desk.person(),
+                            Micros.of(clock.instant()));
                 });
                 seal(from, address);
                 return rows;
@@ -134,7 +145,7 @@ public final class Catalogue implements AutoCloseable {
         for (String table : CatalogueMove.TABLES.keySet()) {
             for (String change : List.of("INSERT", "UPDATE", "DELETE")) {
                 h.execute("CREATE TRIGGER shared_" + table + "_" + change + " BEFORE " + change + " ON " + table
-                        + " BEGIN SELECT RAISE(ABORT, 'the project is shared now: close it and open it again'); END");
+                        + " BEGIN SELECT RAISE(ABORT, '" + SEALED + "'); END");
             }
         }
     }
@@ -146,7 +157,7 @@ public final class Catalogue implements AutoCloseable {
     /// @return rows by table
     public Map<String, Long> archive(Path file, InstantSource clock, Desk desk) {
         try (Catalogue there = open(file, clock, desk)) {
-            return database.jdbi()
+            return database.access()
                     .inTransaction(
                             from -> there.fill(file.toString(), from, into -> into.execute("""
                                 UPDATE root SET path = coalesce((SELECT path FROM root_path
@@ -157,7 +168,7 @@ public final class Catalogue implements AutoCloseable {
 
     private Map<String, Long> fill(String what, Handle from, HandleConsumer<RuntimeException> then) {
         try {
-            return database.jdbi().inTransaction(into -> {
+            return database.access().inTransaction(into -> {
                 Map<String, Long> rows = CatalogueMove.copy(from, into);
                 database.countOn(into);
                 then.useHandle(into);
@@ -178,7 +189,7 @@ public final class Catalogue implements AutoCloseable {
             String what, String untouched, String todo, InstantSource clock, Desk desk, Supplier<Database> database) {
         try {
             return new Catalogue(database.get(), clock, desk);
-        } catch (Database.TooNew e) {
+        } catch (TableVersions.TooNew e) {
             throw new CatalogueUnavailable(
                     new Problem(
                             "The project's catalogue is of a newer version of the program: " + what,
@@ -186,16 +197,26 @@ public final class Catalogue implements AutoCloseable {
                             untouched,
                             "Open it with the newer program."),
                     e);
-        } catch (Database.Empty | Database.Taken | Database.Moved e) {
+        } catch (TableVersions.InUse e) {
+            throw new CatalogueUnavailable(
+                    new Problem(
+                            "The project's catalogue cannot be opened yet: " + what,
+                            String.valueOf(e.getMessage()),
+                            untouched,
+                            "Close the project there, then open it here; those workstations need this version of the"
+                                    + " program as well."),
+                    e);
+        } catch (TableVersions.Empty | TableVersions.Taken | Database.Moved e) {
             throw new CatalogueUnavailable(
                     new Problem(
                             "The project's catalogue cannot be opened: " + what,
                             String.valueOf(e.getMessage()),
                             untouched,
                             switch (e) {
-                                case Database.Empty _ ->
+                                case TableVersions.Empty _ ->
                                     "See that the address and the schema are right: dock-sort share begins one.";
-                                case Database.Taken _ -> "Choose another schema, or join the project that is there.";
+                                case TableVersions.Taken _ ->
+                                    "Choose another schema, or join the project that is there.";
                                 default ->
                                     "Join it with dock-sort join, or put shared.json back into the project's folder.";
                             }),
@@ -266,13 +287,27 @@ public final class Catalogue implements AutoCloseable {
     }
 
     /// Hears of what other programs write into the catalogue from now on, on a thread of its own.
-    public Overheard overhear(Runnable heard) {
-        return database.overhear(heard);
+    public Overheard overhear(Overheard.Listener listener) {
+        return database.overhear(listener);
     }
 
     /// Whether several workstations use it.
     public boolean isShared() {
         return database.shared();
+    }
+
+    /// Whether the role of who is connected may change anything. In a file everybody may.
+    public boolean mayChange() {
+        return database.mayChange();
+    }
+
+    /// Does work whose thread waits for a database that is away, instead of failing.
+    public void waiting(Patience patience, Runnable work) {
+        Access.waiting(patience, work);
+    }
+
+    public MachineStore machines() {
+        return machines;
     }
 
     /// Changes to what stands in for what.

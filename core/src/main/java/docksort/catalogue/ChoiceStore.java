@@ -10,14 +10,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// Recipes that were chosen by hand.
 public final class ChoiceStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
 
-    ChoiceStore(Jdbi jdbi, ActivityLog log) {
+    ChoiceStore(Access jdbi, ActivityLog log) {
         this.jdbi = jdbi;
         this.log = log;
     }

@@ -6,11 +6,10 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.locks.ReentrantLock;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// Who makes which copy of a shared project: one machine at a time. A claim is renewed while its program
 /// lives; when that stops, another machine may take it over, and the first one gives no file a name any
@@ -20,17 +19,24 @@ public final class ClaimStore {
     /// How long a claim holds that nobody renews.
     public static final Duration LASTS = Duration.ofSeconds(60);
 
+    /// After the database was away nobody had shown for a while that he lives: others get time to do so before
+    /// they are taken for stopped.
+    private static final Duration GRACE = Duration.ofSeconds(15);
+
+    private static final long LONG = Duration.ofDays(1).toSeconds();
+
     private static final String LIVES = "renewed_at > clock_timestamp() - make_interval(secs => :lasts)";
 
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final CopyStore copies;
     private final String workstation;
     private final boolean shared;
-    private final String worker = UUID.randomUUID().toString();
+    private final String worker;
     private final Map<String, Long> tokens = new ConcurrentHashMap<>();
     private final ReentrantLock publishing = new ReentrantLock();
 
-    ClaimStore(Jdbi jdbi, CopyStore copies, String workstation, boolean shared) {
+    ClaimStore(Access jdbi, CopyStore copies, String workstation, String worker, boolean shared) {
+        this.worker = worker;
         this.jdbi = jdbi;
         this.copies = copies;
         this.workstation = workstation;
@@ -49,28 +55,33 @@ public final class ClaimStore {
         record Gone() implements Claim {}
     }
 
+    private long lasts() {
+        return jdbi.wasAwayWithin(GRACE) ? LONG : LASTS.toSeconds();
+    }
+
     /// Takes copies for this program, where nobody else makes them.
     public Map<String, Claim> take(List<String> ids) {
-        Map<String, Claim> claims = new HashMap<>();
         if (!shared) {
-            ids.forEach(id -> claims.put(id, new Claim.Ours()));
-            return claims;
+            Map<String, Claim> all = new HashMap<>();
+            ids.forEach(id -> all.put(id, new Claim.Ours()));
+            return all;
         }
-        if (ids.isEmpty()) {
-            return claims;
+        return ids.isEmpty() ? Map.of() : jdbi.withHandle(h -> take(h, ids));
+    }
+
+    /// Bears being done twice: who has a claim gets it again.
+    private Map<String, Claim> take(Handle h, List<String> ids) {
+        Map<String, Claim> claims = new HashMap<>();
+        h.begin(); // no turn: nobody who plans waits for those who make
+        List<String> free = notInHand(h, ids);
+        if (!free.isEmpty()) {
+            taken(h, free).forEach((id, token) -> {
+                tokens.put(id, token);
+                claims.put(id, new Claim.Ours());
+            });
         }
-        try (Handle h = jdbi.open()) {
-            h.begin(); // no turn: nobody who plans waits for those who make
-            List<String> free = notInHand(h, ids);
-            if (!free.isEmpty()) {
-                taken(h, free).forEach((id, token) -> {
-                    tokens.put(id, token);
-                    claims.put(id, new Claim.Ours());
-                });
-            }
-            h.commit();
-            ids.stream().filter(id -> !claims.containsKey(id)).forEach(id -> claims.put(id, notOurs(h, id)));
-        }
+        h.commit();
+        ids.stream().filter(id -> !claims.containsKey(id)).forEach(id -> claims.put(id, notOurs(h, id)));
         return claims;
     }
 
@@ -107,7 +118,7 @@ public final class ClaimStore {
                 .bindList("ids", ids)
                 .bind("here", workstation)
                 .bind("worker", worker)
-                .bind("lasts", LASTS.toSeconds())
+                .bind("lasts", lasts())
                 .map((row, _) -> Map.entry(row.getString(1), row.getLong(2)))
                 .forEach(row -> taken.put(row.getKey(), row.getValue()));
         if (!taken.isEmpty()) {
@@ -142,7 +153,7 @@ public final class ClaimStore {
                 ? jdbi.withHandle(
                         h -> h.createQuery("SELECT copy_id FROM copy_claim WHERE worker <> :worker AND " + LIVES)
                                 .bind("worker", worker)
-                                .bind("lasts", LASTS.toSeconds())
+                                .bind("lasts", lasts())
                                 .mapTo(String.class)
                                 .set())
                 : new HashSet<>();
@@ -153,7 +164,7 @@ public final class ClaimStore {
         return shared
                 ? jdbi.withHandle(h -> h.createQuery("SELECT workstation FROM copy_claim GROUP BY workstation"
                                 + " HAVING max(renewed_at) <= clock_timestamp() - make_interval(secs => :lasts)")
-                        .bind("lasts", LASTS.toSeconds())
+                        .bind("lasts", lasts())
                         .mapTo(String.class)
                         .set())
                 : Set.of();
@@ -182,26 +193,32 @@ public final class ClaimStore {
 
     /// Gives a copy its name and state while nobody can take it over.
     ///
-    /// @return false when somebody took it over before; then nothing was done
+    /// @param naming is done once at most, however often the database has to be asked
+    /// @return false when somebody took it over; what was done by then is to be taken back, unless the copy's
+    ///     state says that it holds
     public boolean publish(String id, Runnable naming) {
         if (!shared) {
             naming.run();
             return true;
         }
         publishing.lock(); // what it does needs a second connection: never wait for one with all of them taken
-        try (Handle h = jdbi.open()) {
-            h.begin();
-            boolean ours = h.createQuery("SELECT token FROM copy_claim WHERE copy_id = :id FOR UPDATE")
-                    .bind("id", id)
-                    .mapTo(Long.class)
-                    .findOne()
-                    .filter(token -> token.equals(tokens.get(id)))
-                    .isPresent();
-            if (ours) {
-                naming.run();
-            }
-            h.commit();
-            return ours;
+        try {
+            var named = new AtomicBoolean();
+            return jdbi.withHandle(h -> {
+                h.begin();
+                boolean ours = h.createQuery("SELECT token FROM copy_claim WHERE copy_id = :id FOR UPDATE")
+                        .bind("id", id)
+                        .mapTo(Long.class)
+                        .findOne()
+                        .filter(token -> token.equals(tokens.get(id)))
+                        .isPresent();
+                if (ours && !named.get()) {
+                    naming.run();
+                    named.set(true);
+                }
+                h.commit(); // fails when the claim was not held all the while: then it is looked at again
+                return ours;
+            });
         } finally {
             publishing.unlock();
         }

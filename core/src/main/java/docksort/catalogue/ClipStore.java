@@ -19,18 +19,17 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.mapper.RowMapper;
 import org.jdbi.v3.core.statement.StatementContext;
 
 /// Clips with their facts, how they are read, and whether they are there.
 public final class ClipStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
     private final ArrivalStore arrivals;
     private final String workstation;
 
-    ClipStore(Jdbi jdbi, ActivityLog log, ArrivalStore arrivals, String workstation) {
+    ClipStore(Access jdbi, ActivityLog log, ArrivalStore arrivals, String workstation) {
         this.workstation = workstation;
         this.jdbi = jdbi;
         this.log = log;

@@ -11,7 +11,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// Changes to what stands in for what, each one transaction that can be taken back, also after a restart.
 /// Files are the caller's business.
@@ -21,12 +20,12 @@ public final class CopyChanges {
     private static final String PRESENCE_NOTE = "presence_note";
     private static final List<String> COPY_COLUMNS = List.of("root_id", "path", "state", "note", "modified_millis");
 
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
     private final RootStore roots;
     private final String workstation;
 
-    CopyChanges(Jdbi jdbi, ActivityLog log, RootStore roots, String workstation) {
+    CopyChanges(Access jdbi, ActivityLog log, RootStore roots, String workstation) {
         this.workstation = workstation;
         this.jdbi = jdbi;
         this.log = log;

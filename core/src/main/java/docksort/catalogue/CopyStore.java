@@ -10,17 +10,16 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.statement.PreparedBatch;
 import org.jdbi.v3.core.statement.Update;
 
 /// Copies, and their places in the queue.
 public final class CopyStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
     private final RootStore roots;
 
-    CopyStore(Jdbi jdbi, ActivityLog log, RootStore roots) {
+    CopyStore(Access jdbi, ActivityLog log, RootStore roots) {
         this.jdbi = jdbi;
         this.log = log;
         this.roots = roots;

@@ -4,21 +4,15 @@ import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import java.nio.file.Path;
 import java.sql.DriverManager;
-import java.sql.SQLException;
+import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.UUID;
 import org.flywaydb.core.Flyway;
-import org.flywaydb.core.api.MigrationInfo;
-import org.flywaydb.core.api.MigrationVersion;
-import org.jdbi.v3.core.ConnectionException;
+import org.flywaydb.core.api.configuration.FluentConfiguration;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.HandleCallback;
 import org.jdbi.v3.core.Jdbi;
-import org.jdbi.v3.core.transaction.DelegatingTransactionHandler;
-import org.jdbi.v3.core.transaction.LocalTransactionHandler;
-import org.jdbi.v3.core.transaction.TransactionHandler;
 import org.sqlite.SQLiteConfig;
 
 /// What a catalogue stands on: a SQLite file, or a schema of a PostgreSQL database. On both a transaction
@@ -27,26 +21,8 @@ import org.sqlite.SQLiteConfig;
 /// @param shared whether several workstations use it, so that no path of one stands for all
 /// @param program names this program while it runs, among those that write
 /// @param line opens a connection beside those of the pool
-record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String program, Overheard.Line line)
+record Database(HikariDataSource source, Access access, boolean shared, String program, Overheard.Line line)
         implements AutoCloseable {
-    /// What no project is in.
-    static final class Empty extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-
-        Empty() {
-            super("no project is in it");
-        }
-    }
-
-    /// Where a project is already.
-    static final class Taken extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-
-        Taken() {
-            super("there is something already");
-        }
-    }
-
     /// What was moved elsewhere.
     static final class Moved extends RuntimeException {
         private static final long serialVersionUID = 1L;
@@ -57,6 +33,7 @@ record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String progr
     }
 
     private static final int LINES = 10_000;
+    private static final String LISTENING_SECONDS = "15";
 
     /// Setting of a file whose project was moved into a database: its address.
     static final String SHARED_AT = "shared-at";
@@ -68,15 +45,6 @@ record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String progr
         EITHER
     }
 
-    /// What is written by a program that is newer than this one.
-    static final class TooNew extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-
-        TooNew(MigrationVersion there, MigrationVersion here) {
-            super("it has version " + there + ", this program knows " + here);
-        }
-    }
-
     static Database file(Path file, Desk desk) {
         var sqlite = new SQLiteConfig();
         sqlite.setJournalMode(SQLiteConfig.JournalMode.WAL);
@@ -85,15 +53,17 @@ record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String progr
         sqlite.enforceForeignKeys(true);
         // A transaction that will write takes its turn at its start, so that two of them cannot block each other.
         sqlite.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
-        HikariDataSource pool = pool("jdbc:sqlite:" + file.toAbsolutePath(), sqlite.toProperties(), 4, 4);
+        HikariDataSource pool =
+                pool("jdbc:sqlite:" + file.toAbsolutePath(), sqlite.toProperties(), 4, 4, Duration.ofSeconds(30));
         Database opened = opened(
                 pool,
                 desk,
+                UUID.randomUUID().toString(),
                 () -> DriverManager.getConnection("jdbc:sqlite:" + file.toAbsolutePath(), sqlite.toProperties()),
                 Flyway.configure().dataSource(pool).locations("classpath:docksort/catalogue/sqlite"),
                 Wanted.EITHER);
         Optional<String> elsewhere =
-                opened.jdbi.withHandle(h -> h.createQuery("SELECT value FROM setting WHERE name = :name")
+                opened.access.withHandle(h -> h.createQuery("SELECT value FROM setting WHERE name = :name")
                         .bind("name", SHARED_AT)
                         .mapTo(String.class)
                         .findOne());
@@ -105,11 +75,18 @@ record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String progr
     }
 
     static Database server(SharedAddress address, Desk desk, Wanted wanted) {
-        HikariDataSource pool = pool(address.jdbcUrl(), address.properties(desk), 8, 1);
+        String program = UUID.randomUUID().toString();
+        Properties properties = address.properties(desk, program);
+        HikariDataSource pool = pool(address.jdbcUrl(), properties, 8, 1, address.patience());
         return opened(
                 pool,
                 desk,
-                () -> DriverManager.getConnection(address.jdbcUrl(), address.properties(desk)),
+                program,
+                () -> {
+                    Properties listening = address.properties(desk, program);
+                    listening.setProperty("socketTimeout", LISTENING_SECONDS);
+                    return DriverManager.getConnection(address.jdbcUrl(), listening);
+                },
                 Flyway.configure()
                         .dataSource(pool)
                         .schemas(address.schema())
@@ -117,8 +94,9 @@ record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String progr
                 wanted);
     }
 
-    private static HikariDataSource pool(String url, Properties properties, int most, int idle) {
+    private static HikariDataSource pool(String url, Properties properties, int most, int idle, Duration patience) {
         var config = new HikariConfig();
+        config.setConnectionTimeout(patience.toMillis());
         config.setJdbcUrl(url);
         config.setDataSourceProperties(properties);
         config.setMaximumPoolSize(most);
@@ -130,92 +108,50 @@ record Database(HikariDataSource source, Jdbi jdbi, boolean shared, String progr
     private static Database opened(
             HikariDataSource pool,
             Desk desk,
+            String program,
             Overheard.Line line,
-            org.flywaydb.core.api.configuration.FluentConfiguration versions,
+            FluentConfiguration tables,
             Wanted wanted) {
         try {
-            migrate(
-                    versions.placeholders(
-                                    Map.of("workstation", desk.workstation().replace("'", "''")))
-                            .load(),
-                    wanted);
             boolean shared = wanted != Wanted.EITHER;
-            String program = UUID.randomUUID().toString();
             Jdbi jdbi = Jdbi.create(pool);
-            jdbi.useHandle(h ->
-                    h.execute("DELETE FROM written WHERE id < (SELECT coalesce(max(id), 0) FROM written) - " + LINES));
-            jdbi.setTransactionHandler(new Turns(LocalTransactionHandler.binding(), program, shared));
-            return new Database(pool, jdbi, shared, program, line);
+            Flyway versions = tables.placeholders(
+                            Map.of("workstation", desk.workstation().replace("'", "''")))
+                    .load();
+            new TableVersions(versions, jdbi, program).bringUpToDate(wanted);
+            if (!shared || mayChange(jdbi)) {
+                jdbi.useHandle(h -> h.execute(
+                        "DELETE FROM written WHERE id < (SELECT coalesce(max(id), 0) FROM written) - " + LINES));
+            }
+            return new Database(
+                    pool,
+                    new Access(jdbi, pool.getHikariPoolMXBean()::softEvictConnections, program, shared),
+                    shared,
+                    program,
+                    line);
         } catch (RuntimeException e) {
             pool.close();
             throw e;
         }
     }
 
-    private static void migrate(Flyway versions, Wanted wanted) {
-        boolean isThere = versions.info().current() != null;
-        if (wanted == Wanted.ONE && !isThere) {
-            throw new Empty();
-        }
-        if (wanted == Wanted.NONE && isThere) {
-            throw new Taken();
-        }
-        MigrationInfo[] known = versions.info().all();
-        MigrationVersion newest = MigrationVersion.EMPTY;
-        for (MigrationInfo one : known) {
-            if (one.getState().isResolved()
-                    && one.getVersion() != null
-                    && one.getVersion().isNewerThan(newest)) {
-                newest = one.getVersion();
-            }
-        }
-        for (MigrationInfo one : known) {
-            if (one.getState().isApplied()
-                    && one.getVersion() != null
-                    && one.getVersion().isNewerThan(newest)) {
-                throw new TooNew(one.getVersion(), newest);
-            }
-        }
-        versions.migrate();
+    private static boolean mayChange(Jdbi jdbi) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT has_table_privilege('written', 'INSERT')")
+                .mapTo(Boolean.class)
+                .one());
     }
 
-    /// Gives every transaction of a schema its turn, whoever asks for it, and lets others know of it. A file
-    /// gives turns by itself.
-    private static final class Turns extends DelegatingTransactionHandler {
-        private final String program;
-        private final boolean shared;
-
-        Turns(TransactionHandler delegate, String program, boolean shared) {
-            super(delegate);
-            this.program = program;
-            this.shared = shared;
-        }
-
-        @Override
-        public <R, X extends Exception> R inTransaction(Handle handle, HandleCallback<R, X> callback) throws X {
-            return super.inTransaction(handle, h -> {
-                if (shared) {
-                    h.execute("SELECT pg_advisory_xact_lock(hashtextextended('docksort ' || current_schema(), 0))");
-                    h.execute("SELECT pg_notify(current_schema(), '')");
-                }
-                h.execute("INSERT INTO written (program) VALUES (?)", program);
-                return callback.withHandle(h);
-            });
-        }
-
-        @Override
-        public TransactionHandler specialize(Handle handle) throws SQLException {
-            return new Turns(getDelegate().specialize(handle), program, shared);
-        }
+    /// Whether whoever is connected has a role that may change anything.
+    boolean mayChange() {
+        return !shared
+                || access.withHandle(h -> h.createQuery("SELECT has_table_privilege('written', 'INSERT')")
+                        .mapTo(Boolean.class)
+                        .one());
     }
 
     /// Hears of what other programs write, until it is closed.
-    Overheard overhear(Runnable heard) {
-        try {
-            return Overheard.begin(line, program, heard);
-        } catch (SQLException e) {
-            throw new ConnectionException(e);
-        }
+    Overheard overhear(Overheard.Listener listener) {
+        return Overheard.begin(line, program, listener);
     }
 
     /// Lets ids go on behind those that came from elsewhere.

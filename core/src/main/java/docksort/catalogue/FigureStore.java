@@ -5,14 +5,13 @@ import java.time.InstantSource;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import org.jdbi.v3.core.Jdbi;
 
 /// Figures that were measured, by machine and kind.
 public final class FigureStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final InstantSource clock;
 
-    FigureStore(Jdbi jdbi, InstantSource clock) {
+    FigureStore(Access jdbi, InstantSource clock) {
         this.jdbi = jdbi;
         this.clock = clock;
     }

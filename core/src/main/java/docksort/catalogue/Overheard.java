@@ -20,28 +20,43 @@ public final class Overheard implements AutoCloseable {
         Connection open() throws SQLException;
     }
 
+    /// Who wants to know. Called on a thread of its own.
+    @FunctionalInterface
+    public interface Listener {
+        /// Others wrote, once for what came together.
+        void heard();
+
+        /// The catalogue does not answer any more.
+        default void away(String why) {}
+
+        /// It answers again.
+        default void back() {}
+    }
+
     private final Line line;
     private final String program;
-    private final Runnable heard;
+    private final Listener listener;
     private final CountDownLatch end = new CountDownLatch(1);
     private final Thread thread;
     private volatile long last;
+    private volatile boolean away;
 
-    private Overheard(Line line, String program, Runnable heard) {
+    private Overheard(Line line, String program, Listener listener) {
         this.line = line;
         this.program = program;
-        this.heard = heard;
+        this.listener = listener;
         this.thread = Thread.ofPlatform().daemon().name("overheard").unstarted(this::listen);
     }
 
     /// Hears of everything that is written from now on, on a thread of its own.
     ///
     /// @param program the one whose own writing is not meant
-    /// @throws SQLException when the catalogue cannot be reached now
-    static Overheard begin(Line line, String program, Runnable heard) throws SQLException {
-        var overheard = new Overheard(line, program, heard);
+    static Overheard begin(Line line, String program, Listener listener) {
+        var overheard = new Overheard(line, program, listener);
         try (Connection connection = line.open()) {
             overheard.last = overheard.newest(connection);
+        } catch (SQLException e) {
+            overheard.away(e); // it is listened to once it answers
         }
         overheard.thread.start();
         return overheard;
@@ -61,13 +76,28 @@ public final class Overheard implements AutoCloseable {
                 try (Connection connection = line.open()) {
                     listen(connection);
                 } catch (SQLException e) {
-                    System.getLogger(Overheard.class.getName())
-                            .log(System.Logger.Level.DEBUG, "cannot hear of others' changes", e);
+                    away(e);
                     end.await(AGAIN_MILLIS, TimeUnit.MILLISECONDS);
                 }
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
+        }
+    }
+
+    private void away(SQLException why) {
+        if (!away && end.getCount() > 0) {
+            away = true;
+            System.getLogger(Overheard.class.getName())
+                    .log(System.Logger.Level.WARNING, "cannot hear of others' changes", why);
+            listener.away(String.valueOf(why.getMessage()).lines().findFirst().orElse(""));
+        }
+    }
+
+    private void answers() {
+        if (away) {
+            away = false;
+            listener.back();
         }
     }
 
@@ -80,6 +110,7 @@ public final class Overheard implements AutoCloseable {
         }
         long version = server ? 0 : version(connection); // before the look: what comes between is looked at again
         look(connection); // what was written before somebody listened again
+        answers();
         while (end.getCount() > 0) {
             if (server) {
                 connection.unwrap(PGConnection.class).getNotifications(SERVER_MILLIS);
@@ -119,7 +150,7 @@ public final class Overheard implements AutoCloseable {
         }
         last = until;
         if (others && end.getCount() > 0) {
-            heard.run();
+            listener.heard();
         }
     }
 

@@ -3,15 +3,14 @@ package docksort.catalogue;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
-import org.jdbi.v3.core.Jdbi;
 
 /// Places of this workstation where new folders come in by themselves.
 public final class PlaceStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
     private final String workstation;
 
-    PlaceStore(Jdbi jdbi, ActivityLog log, String workstation) {
+    PlaceStore(Access jdbi, ActivityLog log, String workstation) {
         this.jdbi = jdbi;
         this.log = log;
         this.workstation = workstation;

@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// Roots, and where this workstation and others see them.
 public final class RootStore {
@@ -16,12 +15,12 @@ public final class RootStore {
         LEFT JOIN root_path ON root_path.root_id = root.id AND root_path.workstation = :here)\
         """;
 
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
     private final String workstation;
     private final boolean shared;
 
-    RootStore(Jdbi jdbi, ActivityLog log, String workstation, boolean shared) {
+    RootStore(Access jdbi, ActivityLog log, String workstation, boolean shared) {
         this.shared = shared;
         this.jdbi = jdbi;
         this.log = log;

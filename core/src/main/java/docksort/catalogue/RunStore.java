@@ -2,13 +2,12 @@ package docksort.catalogue;
 
 import java.time.Instant;
 import java.util.List;
-import org.jdbi.v3.core.Jdbi;
 
 /// What became of copies in runs.
 public final class RunStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
 
-    RunStore(Jdbi jdbi) {
+    RunStore(Access jdbi) {
         this.jdbi = jdbi;
     }
 

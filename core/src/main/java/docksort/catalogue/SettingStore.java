@@ -4,14 +4,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// Settings of the project by their names.
 public final class SettingStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
 
-    SettingStore(Jdbi jdbi, ActivityLog log) {
+    SettingStore(Access jdbi, ActivityLog log) {
         this.jdbi = jdbi;
         this.log = log;
     }

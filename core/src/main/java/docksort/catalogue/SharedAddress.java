@@ -4,6 +4,7 @@ import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -132,11 +133,22 @@ public record SharedAddress(
         return options.getOrDefault("sslmode", here ? "prefer" : "verify-full");
     }
 
+    /// How long a connection is waited for.
+    Duration patience() {
+        String seconds = options.getOrDefault("connect_timeout", "8");
+        return Duration.ofSeconds(seconds.matches("[1-9]\\d{0,3}") ? Long.parseLong(seconds) : 8);
+    }
+
     String jdbcUrl() {
         return "jdbc:postgresql://" + String.join(",", hosts) + "/" + encoded(database);
     }
 
-    Properties properties(Desk desk) {
+    /// How all connections of a program begin their names, by which the server knows them.
+    static String programName(String program) {
+        return "dock-sort " + program.substring(0, 4);
+    }
+
+    Properties properties(Desk desk, String program) {
         var properties = new Properties();
         if (!user.isEmpty()) {
             properties.setProperty("user", user);
@@ -146,9 +158,9 @@ public record SharedAddress(
                 .ifPresent(password -> properties.setProperty("password", password));
         properties.setProperty("currentSchema", schema);
         properties.setProperty("sslmode", tls());
-        properties.setProperty("ApplicationName", "dock-sort " + schema + " " + desk.workstation());
+        properties.setProperty("ApplicationName", programName(program) + " " + schema + " " + desk.workstation());
         properties.setProperty("tcpKeepAlive", "true");
-        properties.setProperty("connectTimeout", options.getOrDefault("connect_timeout", "10"));
+        properties.setProperty("connectTimeout", Long.toString(patience().toSeconds()));
         for (String name : List.of("sslrootcert", "sslcert", "sslkey", "service", "passfile")) {
             Optional.ofNullable(options.get(name)).ifPresent(value -> properties.setProperty(name, value));
         }

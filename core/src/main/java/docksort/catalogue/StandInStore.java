@@ -6,16 +6,15 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// What decides how well copies stand in. It belongs to what a file holds, not to where it lies or what
 /// it is taken for, so that nothing of it changes or is undone.
 public final class StandInStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final Map<String, Traits> read = new ConcurrentHashMap<>();
     private boolean all;
 
-    StandInStore(Jdbi jdbi) {
+    StandInStore(Access jdbi) {
         this.jdbi = jdbi;
     }
 

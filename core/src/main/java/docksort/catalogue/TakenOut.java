@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.statement.PreparedBatch;
 
 /// Takes arrivals, clips and files that cannot be read out of the project with all that the catalogue
@@ -41,10 +40,10 @@ public final class TakenOut {
         }
     }
 
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
 
-    TakenOut(Jdbi jdbi, ActivityLog log) {
+    TakenOut(Access jdbi, ActivityLog log) {
         this.jdbi = jdbi;
         this.log = log;
     }

@@ -12,15 +12,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
 
 /// What the project remembers for its timelines: what they use, pins, which recording somebody said an
 /// event means, and what a cut counted on.
 public final class TimelineStore {
-    private final Jdbi jdbi;
+    private final Access jdbi;
     private final ActivityLog log;
 
-    TimelineStore(Jdbi jdbi, ActivityLog log) {
+    TimelineStore(Access jdbi, ActivityLog log) {
         this.jdbi = jdbi;
         this.log = log;
     }
@@ -199,14 +198,16 @@ public final class TimelineStore {
     // What timelines use
 
     public Map<ClipId, List<FrameRange>> used() {
-        Map<ClipId, List<FrameRange>> found = new HashMap<>();
-        jdbi.useHandle(h -> h.createQuery("SELECT * FROM used ORDER BY clip_id, range_first")
-                .map((row, _) -> Map.entry(
-                        new ClipId(row.getString("clip_id")),
-                        new FrameRange(row.getLong("range_first"), row.getLong("range_count"))))
-                .forEach(entry -> found.computeIfAbsent(entry.getKey(), _ -> new ArrayList<>())
-                        .add(entry.getValue())));
-        return found;
+        return jdbi.withHandle(h -> {
+            Map<ClipId, List<FrameRange>> found = new HashMap<>();
+            h.createQuery("SELECT * FROM used ORDER BY clip_id, range_first")
+                    .map((row, _) -> Map.entry(
+                            new ClipId(row.getString("clip_id")),
+                            new FrameRange(row.getLong("range_first"), row.getLong("range_count"))))
+                    .forEach(entry -> found.computeIfAbsent(entry.getKey(), _ -> new ArrayList<>())
+                            .add(entry.getValue()));
+            return found;
+        });
     }
 
     /// Keeps what timelines use now. Only what differs from before is written.

@@ -222,6 +222,20 @@ public final class PartialFile implements AutoCloseable {
         }
     }
 
+    /// Takes the name back from a file that should not have got it.
+    ///
+    /// @param isStill whether what has the name now is still that file
+    public void withdraw(Predicate<Path> isStill) {
+        if (published && isStill.test(target)) {
+            try {
+                Files.deleteIfExists(target);
+            } catch (IOException e) {
+                System.getLogger(PartialFile.class.getName())
+                        .log(System.Logger.Level.WARNING, "left beside the one that counts: " + target, e);
+            }
+        }
+    }
+
     @Override
     public void close() {
         if (!published) {

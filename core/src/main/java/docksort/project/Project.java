@@ -171,7 +171,7 @@ public final class Project implements AutoCloseable {
 
     static Desk desk(Path folder) {
         return Sharing.membership(folder)
-                .map(member -> new Desk(member.workstation(), String.valueOf(member.person())))
+                .map(member -> new Desk(member.workstation(), member.person()))
                 .orElseGet(Project::deskHere);
     }
 
@@ -346,11 +346,15 @@ public final class Project implements AutoCloseable {
         return turned;
     }
 
-    /// Hears of what other programs change in the project, until it is closed.
-    ///
-    /// @param heard called on a thread of its own, once for what came together
-    public Overheard overhear(Runnable heard) {
-        return catalogue.overhear(heard);
+    /// Hears of what other programs change in the project, and of a database that goes away, until it is
+    /// closed.
+    public Overheard overhear(Overheard.Listener listener) {
+        return catalogue.overhear(listener);
+    }
+
+    /// Whether the person may change anything: who joined with a role that only sees may not.
+    public boolean mayChange() {
+        return catalogue.mayChange();
     }
 
     public void log(String what) {

@@ -1,6 +1,8 @@
 package docksort.project;
 
 import docksort.catalogue.Catalogue;
+import docksort.catalogue.Machine;
+import docksort.catalogue.MachineStore;
 import docksort.engine.CopyMaker;
 import docksort.engine.Extents;
 import docksort.engine.Inspector;
@@ -78,12 +80,39 @@ public final class Runs {
                     new PictureCheck(engine),
                     new SoundCheck(engine));
             var run = new Run(tools, ground, catalogue.clips().all(), terms, changed);
-            return Optional.of(
-                    new LockedRun(run, lock.get(), StayAwake.begin(), Heart.beating(catalogue.claims()::renew)));
+            var beat = new Beat(catalogue, run);
+            return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin(), Heart.beating(beat, beat::end)));
         } catch (RuntimeException e) {
             lock.get().close();
             throw e;
         }
+    }
+
+    /// Machines that make copies of a shared project, with what they do. Blocks.
+    public List<Machine> machines() {
+        return catalogue.machines().all();
+    }
+
+    /// Asks a workstation of a shared project to hold, to finish and begin nothing more, or to work again.
+    public void ask(String workstation, Machine.Wish wish) {
+        catalogue.machines().ask(workstation, wish);
+    }
+
+    /// What this workstation is asked to do.
+    public Machine.Wish asked() {
+        return catalogue.machines().wish();
+    }
+
+    /// Shows others that this program waits for something to make.
+    ///
+    /// @param why in words
+    public void idle(String why, int workers) {
+        catalogue.machines().show(new MachineStore.Doing(why, 0, workers, 0, 0, 0));
+    }
+
+    /// This program makes nothing any more.
+    public void leave() {
+        catalogue.machines().leave();
     }
 
     /// Terms of a run that finds its number of workers, waits for volumes and gives way to other programs

@@ -47,6 +47,10 @@ public final class Sharing {
     /// @param address a connection URI of libpq
     /// @param workstation the name under which the paths of this folder's member are kept
     record Membership(String address, String schema, String workstation, String person) {
+        Membership {
+            person = person == null ? "" : person; // written by hand, for instance
+        }
+
         SharedAddress shared() {
             return SharedAddress.parse(address, schema);
         }
@@ -133,22 +137,26 @@ public final class Sharing {
         return catalogue.archive(file.toAbsolutePath(), clock, Project.desk(folder));
     }
 
-    /// Makes a folder on this workstation a member of a shared project.
+    /// How a workstation joins.
     ///
     /// @param desk the name under which the paths of this workstation are kept, and who works there
     /// @param places where this workstation sees the project's roots, by their names; a root that is not among
     ///     them is nowhere here until somebody says where it is
     /// @param samePaths whether the others are where another workstation sees them, as far as there is a folder
+    /// @param again whether the name may be that of a workstation which joined before and works no more
+    public record Joining(Desk desk, Map<String, Path> places, boolean samePaths, boolean again) {
+        public Joining {
+            places = Map.copyOf(places);
+        }
+    }
+
+    /// Makes a folder on this workstation a member of a shared project.
+    ///
     /// @return the project's roots as this workstation sees them now
-    /// @throws InputRefused when the folder holds a project, or a root or a folder is not there; nothing is
-    ///     changed then
-    public static List<Root> join(
-            Path folder,
-            SharedAddress address,
-            Desk desk,
-            Map<String, Path> places,
-            boolean samePaths,
-            InstantSource clock) {
+    /// @throws InputRefused when the folder holds a project, the name is taken, or a root or a folder is not
+    ///     there; nothing is changed then
+    public static List<Root> join(Path folder, SharedAddress address, Joining joining, InstantSource clock) {
+        Desk desk = joining.desk();
         if (Project.isIn(folder)) {
             throw notJoined(folder + " holds a project already", "Choose a folder without one.");
         }
@@ -156,7 +164,7 @@ public final class Sharing {
             Map<String, Root> known = catalogue.roots().all().stream()
                     .collect(Collectors.toMap(Root::name, root -> root, (first, _) -> first));
             Map<Root, Path> placed = new HashMap<>();
-            places.forEach((name, path) -> {
+            joining.places().forEach((name, path) -> {
                 Root root = Optional.ofNullable(known.get(name))
                         .orElseThrow(() -> notJoined(
                                 "it has no root named " + name, "It has " + String.join(", ", known.keySet()) + "."));
@@ -167,15 +175,21 @@ public final class Sharing {
                 }
                 placed.put(root, path.toAbsolutePath().normalize());
             });
-            if (samePaths) {
+            if (joining.samePaths()) {
                 catalogue.roots().all().stream()
                         .filter(root -> !placed.containsKey(root))
                         .forEach(root -> elsewhere(catalogue, root).ifPresent(path -> placed.put(root, path)));
             }
             Path made = Documents.ensureFolder(folder);
+            catalogue.machines().join(desk.person(), joining.again()).ifPresent(taken -> {
+                throw notJoined(
+                        "a workstation joined under the name " + desk.workstation()
+                                + (taken.isEmpty() ? "" : ", with " + taken),
+                        "Give this one another name with --as. Where this is that workstation with a new folder, say"
+                                + " --again; nothing may be at work in the old one.");
+            });
             catalogue.roots().place(placed);
             keep(made, new Membership(address.uri(), address.schema(), desk.workstation(), desk.person()));
-            catalogue.activity().write(desk.workstation() + " joined the project");
             return catalogue.roots().all();
         }
     }

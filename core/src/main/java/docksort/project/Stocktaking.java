@@ -47,6 +47,9 @@ public final class Stocktaking {
     ///
     /// @return how many states changed
     public int refresh() {
+        if (!catalogue.mayChange()) {
+            return 0; // what is not found here is kept, which who only sees may not do
+        }
         return stock.refresh(
                 catalogue.clips().all(),
                 Standards.of(book.now().recipes(), catalogue.timelines().used()));

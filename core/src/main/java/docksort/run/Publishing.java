@@ -170,7 +170,7 @@ final class Publishing {
             Begun begun, ClipFacts facts, Verdict verdict, boolean holes, MakingListener listener) {
         Job job = begun.job();
         var published = new ArrayList<WorkingCopy>(1);
-        tools.catalogue().claims().publish(job.copy().id(), () -> {
+        boolean ours = tools.catalogue().claims().publish(job.copy().id(), () -> {
             begun.partial().publish(file -> isAsItWasMade(job.copy(), file));
             Path file = begun.partial().target();
             WorkingCopy named = file.getFileName().equals(job.copy().file().getFileName())
@@ -182,7 +182,22 @@ final class Publishing {
             listener.state(ready);
             published.add(ready);
         });
-        return published.stream().findFirst();
+        Optional<WorkingCopy> named = published.stream().findFirst();
+        if (!ours && named.isPresent() && !counts(named.get())) {
+            // The connection was cut while it got its name, and another workstation took it over.
+            begun.partial().withdraw(file -> isAsItWasMade(named.get(), file));
+            return Optional.empty();
+        }
+        return named;
+    }
+
+    /// Whether the catalogue holds a copy as it is here.
+    private boolean counts(WorkingCopy copy) {
+        return tools.catalogue().copies().all().stream()
+                .filter(known -> known.id().equals(copy.id()))
+                .anyMatch(known -> known.state() == copy.state()
+                        && known.file().equals(copy.file())
+                        && known.place().fingerprint().equals(copy.place().fingerprint()));
     }
 
     /// Whether a file is the copy that this one is made in place of. Any other of its name, another

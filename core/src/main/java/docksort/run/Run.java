@@ -4,9 +4,11 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.catalogue.ClaimStore;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Patience;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Brake;
 import docksort.problem.CoreException;
+import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
 import java.time.Duration;
 import java.time.Instant;
@@ -16,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -36,6 +39,7 @@ public final class Run implements AutoCloseable {
     private final Instant started = Instant.now();
     private final RunState state;
     private final StateKeeper keeper;
+    private final CountDownLatch stopped = new CountDownLatch(1);
 
     /// Starts at once.
     ///
@@ -146,6 +150,7 @@ public final class Run implements AutoCloseable {
     /// run.
     public void stop() {
         state.stop().forEach(group -> group.cancellation.cancel());
+        stopped.countDown(); // nobody waits for a database any more
         applyBrake();
     }
 
@@ -175,6 +180,32 @@ public final class Run implements AutoCloseable {
     // The workers
 
     private void work() {
+        tools.catalogue().waiting(new UntilStopped(), this::workOn);
+    }
+
+    /// A copy that is finished while the database is away keeps its partial name, and is entered when it is
+    /// back.
+    private final class UntilStopped implements Patience {
+        @Override
+        public boolean waits(Problem why) {
+            state.catalogueAway(true);
+            changed.run();
+            try {
+                return !stopped.await(1, TimeUnit.SECONDS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return false;
+            }
+        }
+
+        @Override
+        public void over() {
+            state.catalogueAway(false);
+            changed.run();
+        }
+    }
+
+    private void workOn() {
         try {
             for (Optional<Group> next = state.next(); next.isPresent(); next = state.next()) {
                 Group group = next.get();
@@ -184,15 +215,17 @@ public final class Run implements AutoCloseable {
                     var reports = new GroupReports(
                             group, started, state, keeper, tools.catalogue().claims(), changed);
                     making.make(ours, clips, reports, state.pace(), brake, group.cancellation);
+                } catch (CatalogueUnavailable e) {
+                    if (stopped.getCount() > 0) {
+                        group.copies.forEach(copy -> fault(copy, e));
+                    } // else nothing can be entered now: what the catalogue says goes on waiting with the next run
                 } catch (RuntimeException e) {
                     // The outermost loop of a worker: a fault in one copy must not end the run.
                     System.getLogger(Run.class.getName()).log(System.Logger.Level.ERROR, "copies " + group.copies, e);
                     group.copies.forEach(copy -> fault(copy, e));
                 } finally {
                     state.ended(group);
-                    tools.catalogue()
-                            .claims()
-                            .release(ours.stream().map(WorkingCopy::id).toList());
+                    release(ours);
                 }
             }
         } catch (InterruptedException e) {
@@ -200,6 +233,17 @@ public final class Run implements AutoCloseable {
             Thread.currentThread().interrupt();
         } finally {
             changed.run();
+        }
+    }
+
+    private void release(List<WorkingCopy> copies) {
+        try {
+            tools.catalogue()
+                    .claims()
+                    .release(copies.stream().map(WorkingCopy::id).toList());
+        } catch (CatalogueUnavailable e) {
+            // Stopped while the database is away: the claims lapse.
+            System.getLogger(Run.class.getName()).log(System.Logger.Level.DEBUG, "claims are left to lapse", e);
         }
     }
 
@@ -231,7 +275,14 @@ public final class Run implements AutoCloseable {
                         "a fault of the program, not of the clip, stopped it",
                         "The original is as it was.",
                         "Retry; the log has what to report.");
-        keeper.set(copy.withState(CopyState.FAILED, problem.sentence()));
+        WorkingCopy failed = copy.withState(CopyState.FAILED, problem.sentence());
+        try {
+            keeper.set(failed);
+        } catch (CoreException unkept) {
+            System.getLogger(Run.class.getName())
+                    .log(System.Logger.Level.ERROR, "cannot keep that a copy failed", unkept);
+            state.set(List.of(failed)); // shown as long as the run is; the next one makes it
+        }
     }
 
     /// Stops, and waits for the workers.

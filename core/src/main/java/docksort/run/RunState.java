@@ -33,6 +33,7 @@ final class RunState {
     private boolean paused;
     private boolean heldByHand;
     private String inTheWay = "";
+    private boolean catalogueAway;
     private int working;
     private long endedNanos;
     private boolean evenlyManned;
@@ -144,6 +145,10 @@ final class RunState {
         return (heldByHand || !inTheWay.isEmpty()) && !stopping;
     }
 
+    synchronized void catalogueAway(boolean away) {
+        catalogueAway = away;
+    }
+
     synchronized void wake() {
         notifyAll();
     }
@@ -195,6 +200,9 @@ final class RunState {
         if (paused) {
             return RunSnapshot.Phase.PAUSED;
         }
+        if (catalogueAway) {
+            return RunSnapshot.Phase.WAITING;
+        }
         boolean nothingElse =
                 inWork.isEmpty() && !queue.hasWaiting() && !queue.held().isEmpty();
         return nothingElse ? RunSnapshot.Phase.WAITING : RunSnapshot.Phase.WORKING;
@@ -206,7 +214,12 @@ final class RunState {
             case PAUSED -> "paused";
             case HELD -> heldByHand ? "held still" : "held still: " + inTheWay;
             case WAITING ->
-                queue.held().values().stream().findFirst().map(Obstacle::words).orElse("");
+                catalogueAway
+                        ? "the project's database does not answer; what is finished is kept and entered when it does"
+                        : queue.held().values().stream()
+                                .findFirst()
+                                .map(Obstacle::words)
+                                .orElse("");
         };
     }
 

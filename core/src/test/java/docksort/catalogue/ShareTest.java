@@ -13,7 +13,6 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
-import org.jdbi.v3.core.JdbiException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -65,8 +64,8 @@ class ShareTest {
                     .allSatisfy((table, count) -> assertThat(count).as(table).isPositive());
             // Who has the file open still writes nothing into it.
             assertThatThrownBy(() -> alone.settings().put("serving", "light"))
-                    .isInstanceOf(JdbiException.class)
-                    .hasMessageContaining("the project is shared now");
+                    .isInstanceOf(CatalogueUnavailable.class)
+                    .hasMessageContaining("the project was shared in the meantime");
         }
         try (Catalogue shared = Catalogue.open(address, CLOCK, DESK)) {
             shared.archive(archive, CLOCK, DESK);
@@ -84,6 +83,7 @@ class ShareTest {
     void aSharedProjectIsNotOpenedAloneAnyMoreNorSharedTwiceIntoOneSchema() {
         Path file = folder.resolve("catalogue.db");
         SharedAddress address = PostgresServer.address("share_twice");
+        Catalogue.begin(address, CLOCK, DESK).close(); // somebody began, and nothing came of it
         try (Catalogue alone = Catalogue.open(file, CLOCK, DESK)) {
             alone.share(address, CLOCK, DESK);
         }

@@ -3,12 +3,14 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import docksort.Cable;
 import docksort.Footage;
 import docksort.PostgresServer;
 import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Desk;
+import docksort.catalogue.Machine;
 import docksort.catalogue.Presence;
 import docksort.catalogue.Root;
 import docksort.catalogue.SharedAddress;
@@ -17,6 +19,7 @@ import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
 import docksort.run.RunLine;
+import docksort.run.RunSnapshot;
 import docksort.sort.Recipe;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -25,6 +28,10 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
@@ -71,8 +78,12 @@ class SharedProjectTest {
     }
 
     private Project joined(Map<String, Path> places) {
-        Sharing.join(folder.resolve("suite"), address, new Desk("suite", "another"), places, false, CLOCK);
+        Sharing.join(folder.resolve("suite"), address, joining("suite", places, false), CLOCK);
         return Project.open(folder.resolve("suite"), engine, CLOCK);
+    }
+
+    private static Sharing.Joining joining(String workstation, Map<String, Path> places, boolean samePaths) {
+        return new Sharing.Joining(new Desk(workstation, "another"), places, samePaths, false);
     }
 
     private Map<String, Path> allPlaces() {
@@ -109,6 +120,73 @@ class SharedProjectTest {
         }
     }
 
+    /// The network fails while a copy is made: it is finished and entered when the network is back, and what is
+    /// asked of the machine meanwhile reaches it then.
+    @Test
+    void whatIsFinishedWhileTheDatabaseIsAwayIsEnteredWhenItIsBack() throws Exception {
+        try (var cable = new Cable(address)) {
+            Sharing.join(folder.resolve("suite"), cable.address(address), joining("suite", allPlaces(), false), CLOCK);
+            desk.plans().choose(desk.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF)));
+            desk.queue().enqueue(desk.plans().loadSheet());
+            var changes = new LinkedBlockingQueue<Boolean>();
+            try (Project suite = Project.open(folder.resolve("suite"), engine, CLOCK);
+                    LockedRun run =
+                            suite.runs().start(1, () -> changes.add(true)).orElseThrow()) {
+                until(changes, () -> run.run().snapshot().ready() > 0);
+                cable.pullOut();
+                until(changes, () -> run.run().snapshot().phase() == RunSnapshot.Phase.WAITING);
+                assertThat(run.run().snapshot().why()).contains("database does not answer");
+                assertThat(desk.runs().machines())
+                        .singleElement()
+                        .extracting(Machine::workstation)
+                        .isEqualTo("suite");
+                cable.putIn();
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+                assertThat(run.run().snapshot().ready()).isEqualTo(CLIPS);
+            }
+            assertThat(desk.runs().machines()).isEmpty();
+        }
+        assertThat(desk.stocktaking().lines().stream()
+                        .flatMap(line -> line.copies().stream())
+                        .map(WorkingCopy::state))
+                .hasSize(CLIPS)
+                .containsOnly(CopyState.READY);
+        try (Stream<Path> files = Files.walk(desk.roots().copies().path())) {
+            assertThat(files.filter(Files::isRegularFile)).hasSize(CLIPS);
+        }
+    }
+
+    private static void until(BlockingQueue<Boolean> changes, BooleanSupplier holds) throws InterruptedException {
+        while (!holds.getAsBoolean()) {
+            assertThat(changes.poll(60, TimeUnit.SECONDS))
+                    .as("something changes")
+                    .isNotNull();
+        }
+    }
+
+    /// Two folders under one name would sweep each other's files in the making.
+    @Test
+    void aNameIsOfOneWorkstationUnlessItIsSaidToBeThatOne() {
+        joined(allPlaces()).close();
+        Path another = folder.resolve("another");
+        assertThatThrownBy(() -> Sharing.join(another, address, joining("suite", Map.of(), true), CLOCK))
+                .isInstanceOf(InputRefused.class)
+                .hasMessageContaining("joined under the name suite");
+        assertThatThrownBy(() -> Sharing.join(another, address, joining(deskName(), Map.of(), true), CLOCK))
+                .isInstanceOf(InputRefused.class);
+        assertThat(Project.isIn(another)).isFalse();
+        assertThat(Sharing.join(
+                        another,
+                        address,
+                        new Sharing.Joining(new Desk("suite", "another"), Map.of(), true, true),
+                        CLOCK))
+                .allMatch(Root::isPlaced);
+    }
+
+    private String deskName() {
+        return desk.roots().workstation();
+    }
+
     @Test
     void whatAWorkstationDoesNotSeeIsAwayThereAndSaidToBe() {
         Map<String, Path> copiesOnly = Map.of("Copies", desk.roots().copies().path());
@@ -142,11 +220,11 @@ class SharedProjectTest {
 
     @Test
     void rootsAreTakenFromTheSamePathsOnlyWhereThereIsAFolder() throws Exception {
-        assertThat(Sharing.join(folder.resolve("third"), address, new Desk("third", ""), Map.of(), true, CLOCK))
+        assertThat(Sharing.join(folder.resolve("third"), address, joining("third", Map.of(), true), CLOCK))
                 .hasSize(2)
                 .allMatch(Root::isPlaced);
         Files.move(folder.resolve("volume"), folder.resolve("gone"));
-        assertThat(Sharing.join(folder.resolve("fourth"), address, new Desk("fourth", ""), Map.of(), true, CLOCK))
+        assertThat(Sharing.join(folder.resolve("fourth"), address, joining("fourth", Map.of(), true), CLOCK))
                 .filteredOn(root -> !root.isPlaced())
                 .extracting(Root::name)
                 .containsExactly("volume");

@@ -1,0 +1,193 @@
+package docksort.catalogue;
+
+import docksort.problem.CoreException.CatalogueUnavailable;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicLong;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.HandleCallback;
+import org.jdbi.v3.core.HandleConsumer;
+import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.JdbiException;
+
+/// The way of all stores to the database, where it is met that a server goes away. What only reads is asked
+/// once more when its connection was cut. A transaction that writes begins by taking its turn and leaving a
+/// mark; when its connection is cut at any moment, the mark says afterwards whether it took place, so that it
+/// is neither lost unsaid nor made twice.
+final class Access {
+    private final Jdbi jdbi;
+    private final Runnable discard;
+    private final String program;
+    private final boolean shared;
+    private final AtomicLong lastAway = new AtomicLong();
+
+    /// @param discard lets go of connections that nobody uses: where one was cut, the others may have been
+    Access(Jdbi jdbi, Runnable discard, String program, boolean shared) {
+        this.jdbi = jdbi;
+        this.discard = discard;
+        this.program = program;
+        this.shared = shared;
+    }
+
+    /// What waits, for all that is asked on its thread.
+    private static final ScopedValue<Patience> PATIENCE = ScopedValue.newInstance();
+
+    static void waiting(Patience patience, Runnable work) {
+        ScopedValue.where(PATIENCE, patience).run(work);
+    }
+
+    private boolean wasCut(JdbiException fault) {
+        boolean cut = DatabaseFaults.wasThere(fault);
+        if (cut) {
+            discard.run();
+        }
+        return cut;
+    }
+
+    private boolean waits(JdbiException fault) {
+        lastAway.set(System.nanoTime());
+        return PATIENCE.isBound()
+                && PATIENCE.get().waits(DatabaseFaults.away(fault).problem());
+    }
+
+    /// Whether the server did not answer within this time.
+    boolean wasAwayWithin(Duration time) {
+        long last = lastAway.get();
+        return last != 0 && System.nanoTime() - last < time.toNanos();
+    }
+
+    /// Reads. What `reading` keeps outside itself must bear being read twice.
+    <R, X extends Exception> R withHandle(HandleCallback<R, X> reading) throws X {
+        boolean again = shared; // a connection that was cut while nobody used it
+        boolean waited = false;
+        while (true) {
+            try {
+                R answer = jdbi.withHandle(reading);
+                over(waited);
+                return answer;
+            } catch (JdbiException e) {
+                if (!DatabaseFaults.isAway(e)) {
+                    throw DatabaseFaults.told(e);
+                }
+                if (!(again && wasCut(e))) {
+                    if (!waits(e)) {
+                        throw DatabaseFaults.away(e);
+                    }
+                    waited = true;
+                }
+                again = false;
+            }
+        }
+    }
+
+    private static void over(boolean waited) {
+        if (waited) {
+            PATIENCE.get().over();
+        }
+    }
+
+    <X extends Exception> void useHandle(HandleConsumer<X> reading) throws X {
+        this.<Boolean, X>withHandle(h -> {
+            reading.useHandle(h);
+            return true;
+        });
+    }
+
+    <X extends Exception> void useTransaction(HandleConsumer<X> change) throws X {
+        this.<Boolean, X>inTransaction(h -> {
+            change.useHandle(h);
+            return true;
+        });
+    }
+
+    /// Changes, as one transaction. Somebody who waits gets a change that was lost made once more, so that it
+    /// must keep nothing outside itself that bears no repeating.
+    ///
+    /// @throws CatalogueUnavailable when the server went away, and nobody waits for it: says whether the
+    ///     change took place
+    <R, X extends Exception> R inTransaction(HandleCallback<R, X> change) throws X {
+        boolean first = true;
+        boolean waited = false;
+        while (true) {
+            var mark = new AtomicLong();
+            var begun = new AtomicBoolean();
+            var answers = new ArrayList<R>(1);
+            try {
+                R kept = jdbi.inTransaction(h -> {
+                    mark.set(turn(h));
+                    begun.set(true);
+                    R answer = change.withHandle(h);
+                    answers.add(answer);
+                    return answer;
+                });
+                over(waited);
+                return kept;
+            } catch (JdbiException e) {
+                if (!DatabaseFaults.isAway(e)) {
+                    throw DatabaseFaults.told(e);
+                }
+                Optional<Boolean> took = mark.get() == 0 ? Optional.of(false) : tookPlace(mark.get(), e);
+                if (took.orElse(false)) {
+                    return answers.getFirst();
+                }
+                if (took.isEmpty()) {
+                    throw DatabaseFaults.unknown(e);
+                }
+                // A change that never began can be made by whoever asked for it.
+                boolean again = first && !begun.get() && wasCut(e);
+                if (!again) {
+                    if (!waits(e)) {
+                        throw DatabaseFaults.away(e);
+                    }
+                    waited = true;
+                }
+                first = false;
+            }
+        }
+    }
+
+    /// One at a time writes into a schema, and others are told; a file gives turns by itself.
+    ///
+    /// @return number of the mark that stays when the transaction takes place
+    private long turn(Handle h) {
+        if (shared) {
+            h.execute("SELECT pg_advisory_xact_lock(hashtextextended('docksort ' || current_schema(), 0))");
+            h.execute("SELECT pg_notify(current_schema(), '')");
+        }
+        return h.createQuery("INSERT INTO written (program) VALUES (:program) RETURNING id")
+                .bind("program", program)
+                .mapTo(Long.class)
+                .one();
+    }
+
+    /// Whether a transaction took place whose end nobody heard of: once its turn is over, its mark is there or
+    /// it never will be.
+    ///
+    /// @return empty when nobody waits until the server answers again
+    private Optional<Boolean> tookPlace(long mark, JdbiException lost) {
+        boolean again = true;
+        while (true) {
+            try {
+                return Optional.of(jdbi.inTransaction(h -> {
+                    if (shared) {
+                        h.execute("SELECT pg_advisory_xact_lock(hashtextextended('docksort ' || current_schema(), 0))");
+                    }
+                    return h.createQuery("SELECT count(*) FROM written WHERE id = :id AND program = :program")
+                                    .bind("id", mark)
+                                    .bind("program", program)
+                                    .mapTo(Long.class)
+                                    .one()
+                            > 0;
+                }));
+            } catch (JdbiException e) {
+                lost.addSuppressed(e);
+                if (!DatabaseFaults.isAway(e) || !((again && wasCut(e)) || waits(e))) {
+                    return Optional.empty();
+                }
+                again = false;
+            }
+        }
+    }
+}

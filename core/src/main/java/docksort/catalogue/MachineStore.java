@@ -1,0 +1,147 @@
+package docksort.catalogue;
+
+import docksort.catalogue.Machine.Wish;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+
+/// Which programs make copies of a shared project, and what they are asked to do. A project in a file has one
+/// such program, and nothing of this.
+public final class MachineStore {
+    private final Access jdbi;
+    private final ActivityLog log;
+    private final String workstation;
+    private final String worker;
+    private final boolean shared;
+
+    MachineStore(Access jdbi, ActivityLog log, String workstation, String worker, boolean shared) {
+        this.jdbi = jdbi;
+        this.log = log;
+        this.workstation = workstation;
+        this.worker = worker;
+        this.shared = shared;
+    }
+
+    /// What this program does at this moment.
+    ///
+    /// @param doing in words
+    public record Doing(String doing, int making, int workers, double framesPerSecond, long made, long failed) {}
+
+    /// Shows it to the others.
+    public void show(Doing now) {
+        if (!shared) {
+            return;
+        }
+        jdbi.useHandle(h -> h.createUpdate("""
+            INSERT INTO machine (worker, workstation, doing, making, workers, frames_per_second, made, failed, seen_at)
+            VALUES (:worker, :here, :doing, :making, :workers, :fps, :made, :failed, clock_timestamp())
+            ON CONFLICT (worker) DO UPDATE SET doing = excluded.doing, making = excluded.making,
+                workers = excluded.workers, frames_per_second = excluded.frames_per_second, made = excluded.made,
+                failed = excluded.failed, seen_at = excluded.seen_at\
+            """)
+                .bind("worker", worker)
+                .bind("here", workstation)
+                .bind("doing", now.doing())
+                .bind("making", now.making())
+                .bind("workers", now.workers())
+                .bind("fps", now.framesPerSecond())
+                .bind("made", now.made())
+                .bind("failed", now.failed())
+                .execute());
+    }
+
+    /// This program makes nothing any more.
+    public void leave() {
+        if (shared) {
+            jdbi.useHandle(h -> h.execute(
+                    "DELETE FROM machine WHERE worker = ? OR seen_at < clock_timestamp() - interval '1 day'", worker));
+        }
+    }
+
+    /// All that showed themselves in the last day, by workstation.
+    public List<Machine> all() {
+        return shared
+                ? jdbi.withHandle(h -> h.createQuery("""
+                    SELECT machine.*, coalesce(wish, 'WORK') AS wish, worker = :worker AS here,
+                        CAST(extract(epoch FROM clock_timestamp() - seen_at) * 1000 AS BIGINT) AS quiet_millis
+                    FROM machine LEFT JOIN machine_wish ON machine_wish.workstation = machine.workstation
+                    WHERE seen_at > clock_timestamp() - interval '1 day' ORDER BY machine.workstation, worker\
+                    """)
+                        .bind("worker", worker)
+                        .map((row, _) -> new Machine(
+                                row.getString("workstation"),
+                                row.getString("doing"),
+                                row.getInt("making"),
+                                row.getInt("workers"),
+                                row.getDouble("frames_per_second"),
+                                row.getLong("made"),
+                                row.getLong("failed"),
+                                Duration.ofMillis(Math.max(0, row.getLong("quiet_millis"))),
+                                row.getBoolean("here"),
+                                Wish.valueOf(row.getString("wish"))))
+                        .list())
+                : List.of();
+    }
+
+    /// What this workstation is asked to do.
+    public Wish wish() {
+        return shared
+                ? jdbi.withHandle(h -> h.createQuery("SELECT wish FROM machine_wish WHERE workstation = :here")
+                        .bind("here", workstation)
+                        .map((row, _) -> Wish.valueOf(row.getString(1)))
+                        .findOne()
+                        .orElse(Wish.WORK))
+                : Wish.WORK;
+    }
+
+    /// Asks a workstation for something. It follows within a few seconds.
+    public void ask(String workstation, Wish wish) {
+        jdbi.useTransaction(h -> {
+            if (wish == Wish.WORK) {
+                h.execute("DELETE FROM machine_wish WHERE workstation = ?", workstation);
+            } else {
+                h.execute(
+                        "INSERT INTO machine_wish (workstation, wish) VALUES (?, ?)"
+                                + " ON CONFLICT (workstation) DO UPDATE SET wish = excluded.wish",
+                        workstation,
+                        wish.name());
+            }
+            log.write(
+                    h,
+                    switch (wish) {
+                        case WORK -> workstation + " makes copies again";
+                        case HOLD -> workstation + " holds still what it makes";
+                        case DRAIN -> workstation + " finishes what it makes and begins nothing more";
+                    });
+        });
+    }
+
+    // Who joined
+
+    /// Takes a name for a workstation.
+    ///
+    /// @return who took it before; nothing is changed then
+    public Optional<String> join(String person, boolean again) {
+        if (!shared) {
+            return Optional.empty();
+        }
+        return jdbi.inTransaction(h -> {
+            Optional<String> taken = h.createQuery("SELECT person FROM member WHERE workstation = :here")
+                    .bind("here", workstation)
+                    .mapTo(String.class)
+                    .findOne();
+            if (taken.isEmpty() || again) {
+                h.execute(
+                        "INSERT INTO member (workstation, person, joined_micros) VALUES (?, ?, ?)"
+                                + " ON CONFLICT (workstation) DO UPDATE SET person = excluded.person,"
+                                + " joined_micros = excluded.joined_micros",
+                        workstation,
+                        person,
+                        Micros.of(log.now()));
+                log.write(h, workstation + (taken.isPresent() ? " joined the project again" : " joined the project"));
+                return Optional.<String>empty();
+            }
+            return taken;
+        });
+    }
+}
