@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -40,9 +41,20 @@ final class ShareCommand implements Callable<Integer> {
                     + " its own.")
     private Optional<Path> archive = Optional.empty();
 
+    @Option(
+            names = "--roles",
+            description = "Print a script for psql that makes roles with fewer rights: who only sees, who plans and"
+                    + " makes copies, who changes everything.")
+    private boolean roles;
+
     @Override
     public Integer call() {
-        common.refuse(to.isPresent() && archive.isPresent(), "either --to or --archive");
+        common.refuse(
+                Stream.of(to.isPresent(), archive.isPresent(), roles)
+                                .filter(asked -> asked)
+                                .count()
+                        > 1,
+                "one of --to, --archive and --roles");
         common.refuse(schema.isPresent() && to.isEmpty(), "--schema goes with --to");
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = common.open(engine)) {
@@ -62,9 +74,17 @@ final class ShareCommand implements Callable<Integer> {
             }
             Optional<SharedAddress> address = project.sharing().address();
             if (address.isEmpty()) {
+                common.refuse(roles, "the project is in a file of its own: share it first, then make roles");
                 common.say("The project is in a file of its own, for one workstation at a time.");
                 if (common.json()) {
                     common.print(Common.object().put("address", ""));
+                }
+                return ExitCodes.GOOD;
+            }
+            if (roles) {
+                common.say("%s", address.get().roles());
+                if (common.json()) {
+                    common.print(Common.object().put("roles", address.get().roles()));
                 }
                 return ExitCodes.GOOD;
             }

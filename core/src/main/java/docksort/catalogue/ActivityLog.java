@@ -15,6 +15,8 @@ public final class ActivityLog {
     /// Of a shared project, who takes back means his own workstation's steps.
     private static final String OWN = "(:alone OR workstation = :here)";
 
+    private static final int LATELY = 200;
+
     private final Access jdbi;
     private final InstantSource clock;
     private final Desk desk;
@@ -82,6 +84,29 @@ public final class ActivityLog {
                                 ? Activity.Back.TAKEN
                                 : row.getString("undo") == null ? Activity.Back.NEVER : Activity.Back.POSSIBLE))
                 .list());
+    }
+
+    /// The newest change of a setting that was not taken back, and rather one of another workstation.
+    public Optional<Activity> latestOf(String setting) {
+        String touched =
+                new Undo.SettingChanged(setting, "").touches().iterator().next();
+        List<Activity> changes = latest(LATELY).stream()
+                .filter(deed -> deed.back() == Activity.Back.POSSIBLE)
+                .filter(deed -> undo(deed).touches().contains(touched))
+                .toList();
+        return changes.stream()
+                .filter(deed -> !deed.workstation().equals(desk.workstation()))
+                .findFirst()
+                .or(() -> changes.stream().findFirst());
+    }
+
+    private Undo undo(Activity deed) {
+        return jdbi.withHandle(h -> h.createQuery("SELECT undo FROM activity WHERE id = :id")
+                .bind("id", deed.id())
+                .mapTo(String.class)
+                .findOne()
+                .map(text -> Json.read(text, Undo.class))
+                .orElseThrow());
     }
 
     private record Undoable(long id, String what, String undo) {

@@ -45,6 +45,21 @@ public final class SettingStore {
         });
     }
 
+    /// Sets a value as a change that can be taken back, where it still is what it was.
+    ///
+    /// @param was what it is thought to be; empty for none
+    /// @return false when somebody set it otherwise meanwhile; then nothing is changed
+    public boolean change(String name, String was, String value, String what) {
+        return jdbi.inTransaction(h -> {
+            boolean is = now(h, name).equals(was);
+            if (is) {
+                set(h, name, value);
+                log.write(h, what, new Undo.SettingChanged(name, was));
+            }
+            return is;
+        });
+    }
+
     private static String now(Handle h, String name) {
         return h.createQuery("SELECT value FROM setting WHERE name = :name")
                 .bind("name", name)

@@ -2,6 +2,9 @@ package docksort.catalogue;
 
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -102,6 +105,18 @@ public record SharedAddress(
         String plain =
                 project.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "_").replaceAll("^[_0-9]+|_$", "");
         return plain.isEmpty() ? "project" : plain.substring(0, Math.min(plain.length(), 50));
+    }
+
+    /// A script for psql that makes roles with fewer rights for this project.
+    public String roles() {
+        try (InputStream script = SharedAddress.class.getResourceAsStream("postgresql-roles.sql")) {
+            if (script == null) {
+                throw new IllegalStateException("the program lacks its script of roles");
+            }
+            return new String(script.readAllBytes(), StandardCharsets.UTF_8).replace("${schema}", schema);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /// As it was given, with the parameters in order.

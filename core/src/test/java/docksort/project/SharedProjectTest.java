@@ -18,9 +18,15 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
+import docksort.project.ProjectBook.Changed;
 import docksort.run.RunLine;
 import docksort.run.RunSnapshot;
+import docksort.sort.BookMerge;
+import docksort.sort.Condition;
+import docksort.sort.Fact;
 import docksort.sort.Recipe;
+import docksort.sort.SortBook;
+import docksort.sort.SortRule;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -162,6 +168,37 @@ class SharedProjectTest {
                     .as("something changes")
                     .isNotNull();
         }
+    }
+
+    /// Two people begin with the same rules. The second one is told of the first; what they do apart goes together.
+    @Test
+    void aRuleThatTwoPeopleChangeIsAskedOfTheSecond() {
+        try (Project suite = joined(allPlaces())) {
+            SortBook base = desk.book().now();
+            List<SortRule> rules = base.rules();
+            SortBook mine = base.withRules(List.of(rule("3"), rules.get(1), rules.get(2)));
+            SortBook theirs = base.withRules(List.of(rule("5"), rules.get(1), rules.get(2)));
+            assertThat(suite.book().change(base, theirs, "Changed rule 1")).isInstanceOf(Changed.Kept.class);
+            assertThat(desk.book().change(base, base.queueing(true), "New arrivals are queued"))
+                    .isInstanceOf(Changed.Kept.class);
+            assertThat(suite.book().now()).isEqualTo(theirs.queueing(true));
+            Changed.Both both = (Changed.Both) desk.book().change(base, mine, "Changed rule 1 here");
+            assertThat(both.who()).isEqualTo("another at suite: Changed rule 1");
+            assertThat(both.both())
+                    .singleElement()
+                    .extracting(BookMerge.Both::what)
+                    .isEqualTo("Rule 1");
+            assertThat(desk.book().now()).isEqualTo(theirs.queueing(true));
+            assertThat(desk.book().change(both.theirs(), both.mine().orElseThrow(), "Mine"))
+                    .isInstanceOf(Changed.Kept.class);
+            assertThat(suite.book().now()).isEqualTo(mine.queueing(true));
+        }
+    }
+
+    private static SortRule rule(String cost) {
+        return new SortRule(
+                List.of(new Condition(Fact.SCRUB_COST, Fact.Is.AT_LEAST, cost)),
+                List.of(Recipe.LIGHT_PRORES_HALF.id()));
     }
 
     /// Two folders under one name would sweep each other's files in the making.

@@ -2,10 +2,12 @@ package docksort.desktop.run;
 
 import docksort.arrival.ClipNames;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Machine;
 import docksort.desktop.parts.CopyMark;
 import docksort.desktop.parts.Docket;
 import docksort.desktop.parts.FileName;
 import docksort.desktop.parts.Filter;
+import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.ScopeList;
 import docksort.desktop.parts.Station;
@@ -35,6 +37,7 @@ import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.TransferMode;
+import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -52,6 +55,7 @@ public final class RunStation implements Station {
     private final Docket page = new Docket(this::docket);
     private final VBox centre = new VBox(12);
     private final VBox lanes = new VBox(5);
+    private final GridPane machines = new GridPane(14, 4);
     private final ProgressBar total = new ProgressBar(0);
     private final Label figures = Parts.label("", "quiet");
     private final Label why = Parts.wrapped("", "look");
@@ -71,7 +75,9 @@ public final class RunStation implements Station {
         centre.getStyleClass().add("centre");
         centre.setStyle("-fx-padding: 0.9em 1.2em 0 1.2em;");
         lanes.setId("run-lanes");
-        centre.getChildren().addAll(bar(), why, lanes, filter, table());
+        machines.setId("machines");
+        workshop.runs().machines().subscribe(now -> show(MachinesModel.lines(now)));
+        centre.getChildren().addAll(bar(), why, lanes, machines, filter, table());
         filter.setMaxWidth(170);
         VBox.setVgrow(table, Priority.ALWAYS);
         model.snapshot().subscribe(this::show);
@@ -253,6 +259,31 @@ public final class RunStation implements Station {
         }
         shown(lanes, !inWork.isEmpty());
         showDocket();
+    }
+
+    private void show(List<MachinesModel.Line> lines) {
+        shown(machines, !lines.isEmpty());
+        if (lines.equals(machines.getUserData())) {
+            return; // a button must not go away under the mouse
+        }
+        machines.setUserData(lines);
+        machines.getChildren().clear();
+        machines.add(Parts.section("Machines"), 0, 0);
+        for (int i = 0; i < lines.size(); i++) {
+            MachinesModel.Line line = lines.get(i);
+            Label figures = Parts.label(line.figures(), "quiet");
+            Node sign = line.lives()
+                    ? Parts.marked(Mark.full(), line.sign(), "quiet")
+                    : Parts.marked(Mark.look(), line.sign(), "look");
+            var buttons = new HBox(8);
+            for (Machine.Wish wish : line.wishes()) {
+                Button ask = Parts.button(
+                        MachinesModel.words(wish), () -> workshop.runs().ask(line.workstation(), wish), "link");
+                ask.setAccessibleText(MachinesModel.words(wish) + ": " + line.workstation());
+                buttons.getChildren().add(ask);
+            }
+            machines.addRow(i + 1, Parts.label(line.name(), "mono"), Parts.label(line.doing()), figures, sign, buttons);
+        }
     }
 
     /// One copy in the making.

@@ -48,7 +48,7 @@ final class DonePage {
         table.getColumns()
                 .addAll(List.of(
                         Parts.text("When", 160, deed -> AT.format(deed.at()), "mono"),
-                        Parts.text("Who", 190, DonePage::who),
+                        Parts.text("Who", 190, Activity::who),
                         Parts.text("What", 560, Activity::what),
                         Parts.<Activity>drawn("", 130, deed -> deed.back().name(), DonePage::mark)));
         VBox.setVgrow(table, Priority.ALWAYS);
@@ -69,10 +69,6 @@ final class DonePage {
                 ask();
             }
         });
-    }
-
-    private static String who(Activity deed) {
-        return deed.person().isEmpty() ? "" : deed.person() + " at " + deed.workstation();
     }
 
     /// The page, brought to what was done by now.
@@ -98,8 +94,9 @@ final class DonePage {
 
     private void show() {
         Filter.Words wanted = Filter.words(filter.getText());
-        List<Activity> found =
-                deeds.stream().filter(deed -> wanted.areIn(deed.what())).toList();
+        List<Activity> found = deeds.stream()
+                .filter(deed -> wanted.areIn(deed.what() + " " + deed.who()))
+                .toList();
         Rows.bring(rows, found);
         summary.setText(found.size() == deeds.size() ? found.size() + " in all" : found.size() + " of " + deeds.size());
     }

@@ -13,6 +13,7 @@ import docksort.desktop.run.RunStation;
 import docksort.desktop.shell.CommandFinder.Command;
 import docksort.desktop.sort.SortStation;
 import docksort.desktop.stock.StockStation;
+import docksort.desktop.workshop.SharedWatch;
 import docksort.desktop.workshop.Workshop;
 import docksort.problem.Problem;
 import docksort.run.CopyProgress;
@@ -20,6 +21,8 @@ import docksort.run.RunSnapshot;
 import docksort.timeline.TimelineDocument;
 import java.io.File;
 import java.nio.file.Path;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -53,6 +56,7 @@ import javafx.stage.PopupWindow;
 
 /// The one window: flow strip, scope, station, docket, and the bottom line.
 public final class Window {
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm:ss");
     private static final double[] SCALES = {1, 1.25, 1.5, 1.75, 2};
     private static final double LEAST_WIDTH = 800; // pixels for scope, list and docket, at 100 %
     private static final double TALKATIVE_WIDTH = 960; // pixels for all that the bottom line says, at 100 %
@@ -113,7 +117,8 @@ public final class Window {
         root.addEventHandler(FileWish.SHOW_IN_FOLDER, wish -> folders.accept(wish.file()));
         javafx.stage.Window.getWindows().addListener(new WeakListChangeListener<>(popups));
         workshop.views().each(strip::show);
-        workshop.troubles().latest().subscribe(this::showProblem);
+        workshop.troubles().latest().subscribe(_ -> showTop());
+        workshop.shared().outage().subscribe(_ -> showTop());
         show(0);
     }
 
@@ -382,22 +387,40 @@ public final class Window {
         progress.setProgress(run.done());
     }
 
-    private void showProblem(Optional<Problem> problem) {
+    private void showTop() {
         boolean finding = top.getChildren().contains(finder);
         top.getChildren().setAll(strip);
         if (finding) {
             top.getChildren().add(finder);
         }
-        problem.ifPresent(what -> {
-            var text = new VBox(2, Parts.wrapped(headline(what), "strong"), Parts.wrapped(advice(what)));
-            HBox.setHgrow(text, Priority.ALWAYS);
-            Button close =
-                    Parts.button("Put away", () -> workshop.troubles().latest().set(Optional.empty()));
-            close.setId("put-away");
-            var banner = new HBox(Mark.cross("stop"), text, close);
-            banner.getStyleClass().add("banner");
-            top.getChildren().add(banner);
-        });
+        workshop.shared().outage().get().ifPresent(this::showOutage);
+        workshop.troubles().latest().get().ifPresent(this::showProblem);
+    }
+
+    /// It stays as long as the outage does.
+    private void showOutage(SharedWatch.Outage outage) {
+        String since = TIME.format(outage.since().atZone(ZoneId.systemDefault()));
+        var text = new VBox(
+                2,
+                Parts.wrapped("The project's database has not answered since " + since + ": " + outage.why(), "strong"),
+                Parts.wrapped("What is shown is from then, and nothing can be changed until it answers again. Copies in"
+                        + " the making go on; what is finished is kept and entered then. It is tried every second."));
+        HBox.setHgrow(text, Priority.ALWAYS);
+        var banner = new HBox(Mark.look(), text);
+        banner.setId("outage");
+        banner.getStyleClass().add("banner");
+        top.getChildren().add(banner);
+    }
+
+    private void showProblem(Problem what) {
+        var text = new VBox(2, Parts.wrapped(headline(what), "strong"), Parts.wrapped(advice(what)));
+        HBox.setHgrow(text, Priority.ALWAYS);
+        Button close =
+                Parts.button("Put away", () -> workshop.troubles().latest().set(Optional.empty()));
+        close.setId("put-away");
+        var banner = new HBox(Mark.cross("stop"), text, close);
+        banner.getStyleClass().add("banner");
+        top.getChildren().add(banner);
     }
 
     private static String headline(Problem problem) {

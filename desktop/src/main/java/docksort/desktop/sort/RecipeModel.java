@@ -194,7 +194,8 @@ final class RecipeModel {
 
     BookChange saved(Draft draft) {
         Recipe recipe = recipe(draft);
-        return new BookChange(book.with(recipe), (isNew ? "Made the recipe " : "Changed the recipe ") + recipe.name());
+        return new BookChange(
+                book, book.with(recipe), (isNew ? "Made the recipe " : "Changed the recipe ") + recipe.name());
     }
 
     /// What a clip would come to, with what decided it.

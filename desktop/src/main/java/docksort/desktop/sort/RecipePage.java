@@ -59,6 +59,7 @@ final class RecipePage {
     private final Label fault = Parts.wrapped("", "stop");
     private final VBox outcome = new VBox(4);
     private final Button save;
+    private final Keeping keeping;
 
     /// @param isNew whether a new recipe is made of `from`
     /// @param example a clip to show the outcome for
@@ -67,6 +68,7 @@ final class RecipePage {
         this.model = new RecipeModel(book, from, isNew);
         this.example = example;
         this.done = done;
+        this.keeping = new Keeping(workshop, done);
         save = Parts.button("Save", this::save, "main");
         save.setId("save-recipe");
         name.setId("recipe-name");
@@ -131,6 +133,7 @@ final class RecipePage {
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.button("Back to the recipes", done, "link"));
         nodes.add(Parts.wrapped(model.title(), "docket-name"));
+        nodes.add(keeping.node());
         nodes.add(named("name", name));
         nodes.add(named("copy", kind));
         nodes.add(named("codec", encoding));
@@ -225,7 +228,6 @@ final class RecipePage {
     }
 
     private void save() {
-        BookChange change = model.saved(draft());
-        workshop.sort().change(change.book(), change.words()).thenRun(() -> Platform.runLater(done));
+        keeping.keep(model.saved(draft()));
     }
 }

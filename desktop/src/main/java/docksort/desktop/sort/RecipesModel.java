@@ -24,6 +24,6 @@ final class RecipesModel {
     }
 
     BookChange deleted(Recipe recipe) {
-        return new BookChange(book.without(recipe.id()), "Deleted the recipe " + recipe.name());
+        return new BookChange(book, book.without(recipe.id()), "Deleted the recipe " + recipe.name());
     }
 }

@@ -23,6 +23,7 @@ final class RecipesPage {
     private final RecipesModel model;
     private final BiConsumer<Recipe, Boolean> edit;
     private final Runnable done;
+    private final Keeping keeping;
     private final VBox anchor = new VBox();
 
     /// @param edit opens a recipe for editing; its second argument says whether a new one is made of it
@@ -31,6 +32,7 @@ final class RecipesPage {
         this.model = new RecipesModel(book);
         this.edit = edit;
         this.done = done;
+        this.keeping = new Keeping(workshop, done);
     }
 
     List<Node> nodes() {
@@ -38,6 +40,7 @@ final class RecipesPage {
         nodes.add(anchor);
         nodes.add(Parts.button("Back to the load sheet", done, "link"));
         nodes.add(Parts.label("Recipes", "docket-name"));
+        nodes.add(keeping.node());
         nodes.add(Parts.section("This project's own"));
         if (model.own().isEmpty()) {
             nodes.add(Parts.wrapped(
@@ -82,9 +85,7 @@ final class RecipesPage {
     }
 
     private void delete(Recipe recipe) {
-        BookChange change = model.deleted(recipe);
-        workshop.sort().change(change.book(), change.words());
-        done.run();
+        keeping.keep(model.deleted(recipe));
     }
 
     private Optional<File> ask(boolean open) {

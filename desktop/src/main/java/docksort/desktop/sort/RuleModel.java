@@ -89,7 +89,7 @@ final class RuleModel {
     }
 
     BookChange applied(SortBook wanted) {
-        return new BookChange(wanted, isNew() ? "Added a rule" : "Changed rule " + (index + 1));
+        return new BookChange(book, wanted, isNew() ? "Added a rule" : "Changed rule " + (index + 1));
     }
 
     /// @param by places later, or negative for earlier
@@ -101,7 +101,8 @@ final class RuleModel {
         }
         var rules = new ArrayList<>(book.rules());
         rules.add(to, rules.remove(index));
-        return Optional.of(new BookChange(book.withRules(rules), "Moved rule " + (index + 1) + " to " + (to + 1)));
+        return Optional.of(
+                new BookChange(book, book.withRules(rules), "Moved rule " + (index + 1) + " to " + (to + 1)));
     }
 
     /// @return empty for a rule that is not in the book yet
@@ -111,7 +112,7 @@ final class RuleModel {
         }
         var rules = new ArrayList<>(book.rules());
         rules.remove(index);
-        return Optional.of(new BookChange(book.withRules(rules), "Deleted rule " + (index + 1)));
+        return Optional.of(new BookChange(book, book.withRules(rules), "Deleted rule " + (index + 1)));
     }
 
     static Outcome outcome(List<LoadSheet.Change> changes) {

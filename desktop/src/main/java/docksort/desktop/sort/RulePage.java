@@ -38,12 +38,14 @@ final class RulePage {
     private final Label fault = Parts.wrapped("", "stop");
     private final VBox change = new VBox(4);
     private final Button apply;
+    private final Keeping keeping;
 
     /// @param index the rule in the book, from 0, or negative for a new one
     RulePage(Workshop workshop, SortBook book, int index, Runnable done) {
         this.workshop = workshop;
         this.model = new RuleModel(book, index);
         this.done = done;
+        this.keeping = new Keeping(workshop, done);
         this.apply = Parts.button("Apply", this::apply, "main");
         apply.setId("apply-rule");
         model.conditions().forEach(condition -> addRow(Optional.of(condition)));
@@ -57,6 +59,7 @@ final class RulePage {
         var nodes = new ArrayList<Node>();
         nodes.add(Parts.button("Back to the load sheet", done, "link"));
         nodes.add(Parts.label(model.title(), "docket-name"));
+        nodes.add(keeping.node());
         nodes.add(Parts.section("A clip is caught when all of this holds"));
         nodes.add(conditions);
         Button more = Parts.button("Add a condition", () -> {
@@ -84,14 +87,9 @@ final class RulePage {
 
     /// A button for what may be done, dimmed where it may not.
     private Button does(String name, Optional<BookChange> change) {
-        Button button = Parts.button(name, () -> change.ifPresent(this::keep));
+        Button button = Parts.button(name, () -> change.ifPresent(keeping::keep));
         button.setDisable(change.isEmpty());
         return button;
-    }
-
-    private void keep(BookChange change) {
-        workshop.sort().change(change.book(), change.words());
-        done.run();
     }
 
     private static Node named(String name, Node control) {
@@ -233,6 +231,6 @@ final class RulePage {
     }
 
     private void apply() {
-        keep(model.applied(wanted()));
+        keeping.keep(model.applied(wanted()));
     }
 }

@@ -68,10 +68,12 @@ final class SheetPage {
         queue.setSelected(model.book().queueNewArrivals());
         queue.setOnAction(_ -> workshop.sort()
                 .change(
+                        model.book(),
                         model.book().queueing(queue.isSelected()),
                         queue.isSelected()
                                 ? "New arrivals go into the queue by themselves"
-                                : "New arrivals wait for a start"));
+                                : "New arrivals wait for a start",
+                        _ -> {}));
         nodes.add(queue);
         return nodes;
     }

@@ -70,6 +70,16 @@ final class Errands {
         });
     }
 
+    /// The same where no clips come or go.
+    <T> void decide(Function<Project, T> change, Consumer<T> then) {
+        thread.step(() -> {
+            T answer = change.apply(project);
+            undo.projectChanged();
+            feed.reload(false);
+            window.execute(() -> then.accept(answer));
+        });
+    }
+
     /// Does as one step what undo has nothing to do with, and shows it.
     CompletableFuture<Void> step(ProjectThread.Step step) {
         return thread.step(() -> {

@@ -29,11 +29,24 @@ final class NewsWatch {
     private final Project project;
     private final ProjectThread thread;
     private final Troubles troubles;
+    private final SharedWatch shared;
+    private final RunDesk runs;
+    private final boolean isShared;
     private final DispatchDesk dispatch;
     private final ArrivalsDesk arrivals;
     private final Set<Path> away = new HashSet<>(); // only touched by the look
 
-    NewsWatch(Project project, ProjectThread thread, Troubles troubles, DispatchDesk dispatch, ArrivalsDesk arrivals) {
+    NewsWatch(
+            Project project,
+            ProjectThread thread,
+            Troubles troubles,
+            SharedWatch shared,
+            RunDesk runs,
+            DispatchDesk dispatch,
+            ArrivalsDesk arrivals) {
+        this.shared = shared;
+        this.runs = runs;
+        this.isShared = project.sharing().address().isPresent();
         this.project = project;
         this.thread = thread;
         this.troubles = troubles;
@@ -46,19 +59,22 @@ final class NewsWatch {
     }
 
     private void look() {
-        if (thread.isClosing()) {
+        if (thread.isClosing() || shared.isAway()) {
             return;
         }
         try {
             if (dispatch.hasChangedOnDisk()) {
                 dispatch.readAgain().get();
             }
+            if (isShared) {
+                runs.lookAtMachines();
+            }
             lookForNewFiles();
             lookForNewFolders();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } catch (ExecutionException | RuntimeException e) {
-            if (!thread.isClosing()) {
+            if (!thread.isClosing() && !shared.isAway()) {
                 troubles.tell(e);
             }
         }

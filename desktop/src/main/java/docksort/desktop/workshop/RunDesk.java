@@ -2,6 +2,7 @@ package docksort.desktop.workshop;
 
 import docksort.arrival.ClipId;
 import docksort.catalogue.CopyState;
+import docksort.catalogue.Machine;
 import docksort.engine.SystemNotice;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
@@ -37,6 +38,7 @@ public final class RunDesk {
     private final Executor window;
     private final Troubles troubles;
     private final ReadOnlyObjectWrapper<RunSnapshot> shown = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
+    private final ReadOnlyObjectWrapper<List<Machine>> machines = new ReadOnlyObjectWrapper<>(List.of());
     private final AtomicBoolean news = new AtomicBoolean();
     private final BiConsumer<String, String> notice = new SystemNotice();
 
@@ -57,6 +59,25 @@ public final class RunDesk {
 
     public ReadOnlyObjectProperty<RunSnapshot> shown() {
         return shown.getReadOnlyProperty();
+    }
+
+    /// Machines that make copies of a shared project, looked at every few seconds. None for one in a file.
+    public ReadOnlyObjectProperty<List<Machine>> machines() {
+        return machines.getReadOnlyProperty();
+    }
+
+    /// Blocks; not for the window's thread.
+    void lookAtMachines() {
+        List<Machine> now = project.runs().machines();
+        window.execute(() -> machines.set(now));
+    }
+
+    /// Asks a workstation to hold, to finish and begin nothing more, or to go on. It follows within seconds.
+    public CompletableFuture<Void> ask(String workstation, Machine.Wish wish) {
+        return errands.step(() -> {
+            project.runs().ask(workstation, wish);
+            lookAtMachines();
+        });
     }
 
     /// Puts as many copies as fit into the queue, from the first on, and starts to work on them.

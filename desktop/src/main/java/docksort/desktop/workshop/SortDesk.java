@@ -3,6 +3,7 @@ package docksort.desktop.workshop;
 import docksort.arrival.Clip;
 import docksort.media.Measured;
 import docksort.project.Project;
+import docksort.project.ProjectBook;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Planning;
@@ -13,6 +14,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
+import java.util.function.Consumer;
 
 /// Plans: recipes, rules and choices, and what they would come to.
 public final class SortDesk {
@@ -51,11 +53,13 @@ public final class SortDesk {
                 .orElse(id);
     }
 
-    /// Puts other recipes and rules in the place of the project's.
+    /// Changes recipes and rules, together with what others changed since they were looked at.
     ///
+    /// @param base the book as it was looked at
     /// @param what what was changed, for the log and for undo
-    public CompletableFuture<Void> change(SortBook book, String what) {
-        return errands.change(() -> project.book().change(book, what));
+    /// @param then gets on the window's thread what became of it; nothing when it could not be kept, which is told
+    public void change(SortBook base, SortBook wanted, String what, Consumer<ProjectBook.Changed> then) {
+        errands.decide(asked -> asked.book().change(base, wanted, what), then);
     }
 
     /// Takes in recipes, and rules where wanted, from a file.

@@ -1,6 +1,7 @@
 package docksort.desktop.workshop;
 
 import docksort.problem.CoreException;
+import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Faults;
 import docksort.problem.Problem;
 import java.util.Optional;
@@ -13,6 +14,7 @@ public final class Troubles {
     private final Executor window;
     private final ObjectProperty<Optional<Problem>> latest = new SimpleObjectProperty<>(Optional.empty());
     private final Runnable deaf;
+    private Optional<Problem> outage = Optional.empty(); // the last one; the window's thread only
 
     Troubles(Executor window) {
         this.window = window;
@@ -28,9 +30,24 @@ public final class Troubles {
         window.execute(() -> latest.set(Optional.of(what)));
     }
 
+    /// What was told of a database that did not answer says nothing any more.
+    void putAwayOutage() {
+        window.execute(() -> {
+            if (latest.get().equals(outage)) {
+                latest.set(Optional.empty());
+            }
+        });
+    }
+
     /// A known problem is shown; any other fault goes into the log as well.
     void tell(Throwable fault) {
-        if (fault instanceof CoreException known) {
+        if (fault instanceof CatalogueUnavailable unavailable) {
+            Problem what = unavailable.problem();
+            window.execute(() -> {
+                outage = Optional.of(what);
+                latest.set(outage);
+            });
+        } else if (fault instanceof CoreException known) {
             show(known.problem());
         } else {
             Faults.tell(fault);

@@ -40,6 +40,7 @@ public final class Workshop implements AutoCloseable {
     private final CameraPairsDesk cameraPairs;
     private final PictureDesk pictures;
     private final PairDesk pairs;
+    private final SharedWatch shared;
     private final NewsWatch news;
     private final LibraryDesk library;
     private Optional<Overheard> others = Optional.empty();
@@ -64,7 +65,8 @@ public final class Workshop implements AutoCloseable {
         pictures = new PictureDesk(engine, thread);
         pairs = new PairDesk(engine, window);
         library = new LibraryDesk(project, thread, errands, window);
-        news = new NewsWatch(project, thread, troubles, dispatch, arrivals);
+        shared = new SharedWatch(thread, feed, troubles, window);
+        news = new NewsWatch(project, thread, troubles, shared, runs, dispatch, arrivals);
     }
 
     /// Whether a folder holds a project.
@@ -114,7 +116,7 @@ public final class Workshop implements AutoCloseable {
                 runs.startQueue(); // a run that was interrupted carries on
             }
         });
-        others = Optional.of(project.overhear(feed::reloadForOthers));
+        others = Optional.of(project.overhear(shared));
         news.begin();
         library.look();
     }
@@ -135,6 +137,11 @@ public final class Workshop implements AutoCloseable {
 
     public Troubles troubles() {
         return troubles;
+    }
+
+    /// Whether the project's database answers.
+    public SharedWatch shared() {
+        return shared;
     }
 
     public ArrivalsDesk arrivals() {

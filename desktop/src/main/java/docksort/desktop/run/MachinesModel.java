@@ -1,0 +1,76 @@
+package docksort.desktop.run;
+
+import docksort.catalogue.Machine;
+import docksort.catalogue.Machine.Wish;
+import java.time.Duration;
+import java.util.List;
+import java.util.Locale;
+
+/// The machines that make copies of a shared project, as lines to read.
+final class MachinesModel {
+    private MachinesModel() {}
+
+    /// @param doing in words
+    /// @param figures how much it makes and made; empty where there is nothing to tell
+    /// @param sign of life
+    /// @param lives false when others may make now what it had begun
+    /// @param wishes what can be asked of it
+    record Line(
+            String workstation,
+            String name,
+            String doing,
+            String figures,
+            String sign,
+            boolean lives,
+            List<Wish> wishes) {
+        Line {
+            wishes = List.copyOf(wishes);
+        }
+    }
+
+    static List<Line> lines(List<Machine> machines) {
+        return machines.stream().map(MachinesModel::line).toList();
+    }
+
+    private static Line line(Machine machine) {
+        return new Line(
+                machine.workstation(),
+                machine.here() ? machine.workstation() + " (here)" : machine.workstation(),
+                machine.isStopped() ? "stopped; others make what it had begun" : doing(machine),
+                machine.isStopped() ? "" : figures(machine),
+                sign(machine.quiet()),
+                !machine.isStopped(),
+                machine.wish() == Wish.WORK ? List.of(Wish.DRAIN, Wish.HOLD) : List.of(Wish.WORK));
+    }
+
+    private static String doing(Machine machine) {
+        return switch (machine.wish()) {
+            case WORK -> machine.doing();
+            case HOLD -> machine.making() > 0 ? "is held still" : "was asked to hold still";
+            case DRAIN -> machine.making() > 0 ? "finishes these and begins nothing more" : "begins nothing";
+        };
+    }
+
+    private static String figures(Machine machine) {
+        String made = machine.made() + " made" + (machine.failed() > 0 ? ", " + machine.failed() + " failed" : "");
+        return machine.making() == 0
+                ? machine.made() + machine.failed() == 0 ? "" : made
+                : machine.making() + " of " + machine.workers() + " at a time, "
+                        + String.format(Locale.ROOT, "%.0f fps", machine.framesPerSecond()) + ", " + made;
+    }
+
+    private static String sign(Duration quiet) {
+        long seconds = quiet.toSeconds();
+        return seconds < 15
+                ? "lives"
+                : "last sign of life " + (seconds < 120 ? seconds + " s" : quiet.toMinutes() + " min") + " ago";
+    }
+
+    static String words(Wish wish) {
+        return switch (wish) {
+            case WORK -> "Go on";
+            case HOLD -> "Hold still";
+            case DRAIN -> "Pause after these";
+        };
+    }
+}
