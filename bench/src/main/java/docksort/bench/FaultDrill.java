@@ -340,7 +340,7 @@ public final class FaultDrill {
     }
 
     /// Files with a final name, by their place in the folder.
-    private static Map<String, String> sums(Path folder) throws IOException {
+    static Map<String, String> sums(Path folder) throws IOException {
         var sums = new TreeMap<String, String>();
         try (Stream<Path> files = Files.walk(folder)) {
             for (Path file : files.filter(Files::isRegularFile)

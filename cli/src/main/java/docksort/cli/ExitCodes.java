@@ -34,7 +34,7 @@ final class ExitCodes {
             case CoreException.InputRefused _ -> INPUT;
             case CoreException.StorageFailed _ -> STORAGE;
             case CoreException.ToolMissing _, CoreException.ToolFailed _ -> ENGINE;
-            case CoreException.CatalogueUnavailable _ -> CATALOGUE;
+            case CoreException.CatalogueUnavailable _, CoreException.PasswordWanted _ -> CATALOGUE;
         };
     }
 }

@@ -84,7 +84,9 @@ final class ShareCommand implements Callable<Integer> {
             if (roles) {
                 common.say("%s", address.get().roles());
                 if (common.json()) {
-                    common.print(Common.object().put("roles", address.get().roles()));
+                    common.print(Common.object()
+                            .put("address", address.get().uri())
+                            .put("roles", address.get().roles()));
                 }
                 return ExitCodes.GOOD;
             }

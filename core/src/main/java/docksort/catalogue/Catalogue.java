@@ -3,6 +3,7 @@ package docksort.catalogue;
 import com.zaxxer.hikari.pool.HikariPool;
 import docksort.catalogue.Database.Wanted;
 import docksort.problem.CoreException.CatalogueUnavailable;
+import docksort.problem.CoreException.PasswordWanted;
 import docksort.problem.Problem;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -222,6 +223,16 @@ public final class Catalogue implements AutoCloseable {
                             }),
                     e);
         } catch (FlywayException | HikariPool.PoolInitializationException e) {
+            if (DatabaseFaults.wantsPassword(e)) {
+                throw new PasswordWanted(
+                        new Problem(
+                                "The database of the shared project does not let you in: " + what,
+                                rootMessage(e),
+                                untouched,
+                                "Give the password: in ~/.pgpass, PGPASSWORD or a service file, or in the window when"
+                                        + " it asks."),
+                        e);
+            }
             throw new CatalogueUnavailable(
                     new Problem("The project's catalogue cannot be opened: " + what, rootMessage(e), untouched, todo),
                     e);

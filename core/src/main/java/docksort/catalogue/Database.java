@@ -60,7 +60,9 @@ record Database(HikariDataSource source, Access access, boolean shared, String p
                 desk,
                 UUID.randomUUID().toString(),
                 () -> DriverManager.getConnection("jdbc:sqlite:" + file.toAbsolutePath(), sqlite.toProperties()),
-                Flyway.configure().dataSource(pool).locations("classpath:docksort/catalogue/sqlite"),
+                Flyway.configure(Database.class.getClassLoader())
+                        .dataSource(pool)
+                        .locations("classpath:docksort/catalogue/sqlite"),
                 Wanted.EITHER);
         Optional<String> elsewhere =
                 opened.access.withHandle(h -> h.createQuery("SELECT value FROM setting WHERE name = :name")
@@ -76,18 +78,18 @@ record Database(HikariDataSource source, Access access, boolean shared, String p
 
     static Database server(SharedAddress address, Desk desk, Wanted wanted) {
         String program = UUID.randomUUID().toString();
-        Properties properties = address.properties(desk, program);
+        Properties properties = address.properties(desk, program, desk.password());
         HikariDataSource pool = pool(address.jdbcUrl(), properties, 8, 1, address.patience());
         return opened(
                 pool,
                 desk,
                 program,
                 () -> {
-                    Properties listening = address.properties(desk, program);
+                    Properties listening = address.properties(desk, program, desk.password());
                     listening.setProperty("socketTimeout", LISTENING_SECONDS);
                     return DriverManager.getConnection(address.jdbcUrl(), listening);
                 },
-                Flyway.configure()
+                Flyway.configure(Database.class.getClassLoader())
                         .dataSource(pool)
                         .schemas(address.schema())
                         .locations("classpath:docksort/catalogue/postgresql"),

@@ -6,6 +6,7 @@ import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.jdbi.v3.core.JdbiException;
@@ -17,6 +18,8 @@ import org.sqlite.SQLiteException;
 final class DatabaseFaults {
     /// A shutdown by its administrator or by a crash, and the start or the recovery after it.
     private static final Set<String> GOING = Set.of("57P01", "57P02", "57P03", "57P05");
+    private static final Set<String> WRONG_PASSWORD = Set.of("28P01", "28000");
+    private static final String REJECTED = "08004";
     private static final String NO_CONNECTION = "08";
     /// What a standby says that was not made the primary yet.
     private static final String READ_ONLY = "25006";
@@ -58,6 +61,15 @@ final class DatabaseFaults {
             }
         }
         return isAway(fault);
+    }
+
+    /// Whether a connection was refused for want of a password, or of the right one. That none was given the driver
+    /// says as a rejected connection.
+    static boolean wantsPassword(Throwable fault) {
+        String state = state(fault);
+        return WRONG_PASSWORD.contains(state)
+                || (state.equals(REJECTED)
+                        && why(fault).toLowerCase(Locale.ROOT).contains("password"));
     }
 
     private static String why(Throwable fault) {

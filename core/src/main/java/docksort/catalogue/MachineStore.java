@@ -118,6 +118,15 @@ public final class MachineStore {
 
     // Who joined
 
+    /// Names of all workstations that joined.
+    public List<String> members() {
+        return shared
+                ? jdbi.withHandle(h -> h.createQuery("SELECT workstation FROM member ORDER BY workstation")
+                        .mapTo(String.class)
+                        .list())
+                : List.of();
+    }
+
     /// Takes a name for a workstation.
     ///
     /// @return who took it before; nothing is changed then

@@ -163,13 +163,13 @@ public record SharedAddress(
         return "dock-sort " + program.substring(0, 4);
     }
 
-    Properties properties(Desk desk, String program) {
+    Properties properties(Desk desk, String program, Password typed) {
         var properties = new Properties();
         if (!user.isEmpty()) {
             properties.setProperty("user", user);
         }
-        Optional.ofNullable(System.getenv("PGPASSWORD"))
-                .filter(password -> !password.isEmpty())
+        typed.text()
+                .or(() -> Optional.ofNullable(System.getenv("PGPASSWORD")).filter(password -> !password.isEmpty()))
                 .ifPresent(password -> properties.setProperty("password", password));
         properties.setProperty("currentSchema", schema);
         properties.setProperty("sslmode", tls());

@@ -72,4 +72,13 @@ public abstract sealed class CoreException extends RuntimeException {
             super(problem, cause);
         }
     }
+
+    /// The database of a shared project wants a password, or another one: give it.
+    public static final class PasswordWanted extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        public PasswordWanted(Problem problem, Throwable cause) {
+            super(problem, cause);
+        }
+    }
 }

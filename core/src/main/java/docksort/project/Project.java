@@ -5,6 +5,7 @@ import docksort.catalogue.Activity;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.Desk;
 import docksort.catalogue.Overheard;
+import docksort.catalogue.Password;
 import docksort.catalogue.Root;
 import docksort.catalogue.Undo;
 import docksort.engine.Encoders;
@@ -108,8 +109,13 @@ public final class Project implements AutoCloseable {
     ///
     /// @param engine stays the caller's to close
     public static Project open(Path folder, MediaEngine engine, InstantSource clock) {
+        return open(folder, engine, clock, Password.NONE);
+    }
+
+    /// @param password by which the person is let into a shared project, where one was typed
+    public static Project open(Path folder, MediaEngine engine, InstantSource clock, Password password) {
         Path real = Documents.ensureFolder(folder);
-        var project = new Project(real, catalogue(real, clock), engine, clock);
+        var project = new Project(real, catalogue(real, clock, password), engine, clock);
         project.prepare();
         return project;
     }
@@ -157,8 +163,8 @@ public final class Project implements AutoCloseable {
         return named == null || named.isBlank() ? Measurements.hostName() : named.strip();
     }
 
-    private static Catalogue catalogue(Path folder, InstantSource clock) {
-        Desk desk = desk(folder);
+    private static Catalogue catalogue(Path folder, InstantSource clock, Password password) {
+        Desk desk = desk(folder).with(password);
         return Sharing.membership(folder)
                 .map(member -> Catalogue.open(member.shared(), clock, desk))
                 .orElseGet(() -> Catalogue.open(folder.resolve(CATALOGUE), clock, desk));

@@ -3,12 +3,11 @@ package docksort.project;
 import docksort.catalogue.Catalogue;
 import docksort.files.Documents;
 import docksort.sort.BookMerge;
+import docksort.sort.BookOutcome;
 import docksort.sort.SortBook;
 import docksort.sort.SortBookFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
-import java.util.List;
-import java.util.Optional;
 
 /// A project's recipes and rules.
 public final class ProjectBook {
@@ -31,29 +30,11 @@ public final class ProjectBook {
         catalogue.settings().change(BOOK, new String(SortBookFile.write(book), StandardCharsets.UTF_8), what);
     }
 
-    /// What became of a wish to change it.
-    public sealed interface Changed {
-        /// It is as it was wanted, with what others changed meanwhile.
-        record Kept() implements Changed {}
-
-        /// Somebody changed the same meanwhile, and nothing was changed now: who wishes sees both and decides.
-        ///
-        /// @param who changed it, in words
-        /// @param theirs the book as it is
-        /// @param mine the same with what is wished in place of what meets it; empty where that is not possible
-        record Both(String who, SortBook theirs, Optional<SortBook> mine, List<BookMerge.Both> both)
-                implements Changed {
-            public Both {
-                both = List.copyOf(both);
-            }
-        }
-    }
-
     /// Changes the book together with what others changed since it was looked at.
     ///
     /// @param base the book as it was looked at
     /// @param what what was changed, for the log and for undo
-    public Changed change(SortBook base, SortBook wanted, String what) {
+    public BookOutcome change(SortBook base, SortBook wanted, String what) {
         while (true) {
             String text = catalogue.settings().get(BOOK).orElse("");
             SortBook now = text.isEmpty() ? SortBook.BUILT_IN : read(text);
@@ -64,11 +45,11 @@ public final class ProjectBook {
                         .latestOf(BOOK)
                         .map(deed -> deed.who() + ": " + deed.what())
                         .orElse("somebody");
-                return new Changed.Both(who, now, merge.together(), merge.both());
+                return new BookOutcome.Both(who, now, merge.together(), merge.both());
             }
             String next = new String(SortBookFile.write(merge.together().orElseThrow()), StandardCharsets.UTF_8);
             if (catalogue.settings().change(BOOK, text, next, what)) {
-                return new Changed.Kept();
+                return new BookOutcome.Kept();
             } // else somebody was faster: looked at again
         }
     }

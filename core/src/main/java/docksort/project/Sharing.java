@@ -6,6 +6,8 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.Desk;
+import docksort.catalogue.Invitation;
+import docksort.catalogue.Password;
 import docksort.catalogue.Root;
 import docksort.catalogue.SharedAddress;
 import docksort.files.Documents;
@@ -103,6 +105,11 @@ public final class Sharing {
     /// @return rows by table
     /// @throws InputRefused when it is shared already, or a run is at work
     public Map<String, Long> share(SharedAddress address) {
+        return share(address, Password.NONE);
+    }
+
+    /// @param password by which the person is let in, where one was typed
+    public Map<String, Long> share(SharedAddress address, Password password) {
         if (catalogue.isShared()) {
             throw refused("it is shared already", "Other workstations join it with dock-sort join.");
         }
@@ -111,7 +118,7 @@ public final class Sharing {
             throw refused("a run is making copies", "Stop the run, or let it come to its end, then share it.");
         }
         try (ExclusiveLock _ = idle.get()) {
-            Desk desk = Project.desk(folder);
+            Desk desk = Project.desk(folder).with(password);
             Map<String, Long> rows = catalogue.share(address, clock, desk);
             keep(folder, new Membership(address.uri(), address.schema(), desk.workstation(), desk.person()));
             return rows;
@@ -135,6 +142,25 @@ public final class Sharing {
                     "Name another file."));
         }
         return catalogue.archive(file.toAbsolutePath(), clock, Project.desk(folder));
+    }
+
+    /// Looks at a shared project without joining it. Blocks.
+    public static Invitation look(SharedAddress address, Desk desk, InstantSource clock) {
+        try (Catalogue catalogue = Catalogue.open(address, clock, desk)) {
+            List<Invitation.SharedRoot> roots = catalogue.roots().all().stream()
+                    .map(root -> new Invitation.SharedRoot(
+                            root.name(),
+                            elsewhere(catalogue, root),
+                            catalogue.roots().pathsElsewhere().stream()
+                                    .filter(row -> row.get(0).equals(root.id()))
+                                    .map(row -> row.get(2) + " on " + row.get(1))
+                                    .collect(Collectors.joining(", "))))
+                    .toList();
+            return new Invitation(
+                    catalogue.settings().get("name").orElse(""),
+                    roots,
+                    catalogue.machines().members());
+        }
     }
 
     /// How a workstation joins.

@@ -18,10 +18,10 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.problem.CoreException.InputRefused;
-import docksort.project.ProjectBook.Changed;
 import docksort.run.RunLine;
 import docksort.run.RunSnapshot;
 import docksort.sort.BookMerge;
+import docksort.sort.BookOutcome;
 import docksort.sort.Condition;
 import docksort.sort.Fact;
 import docksort.sort.Recipe;
@@ -178,11 +178,11 @@ class SharedProjectTest {
             List<SortRule> rules = base.rules();
             SortBook mine = base.withRules(List.of(rule("3"), rules.get(1), rules.get(2)));
             SortBook theirs = base.withRules(List.of(rule("5"), rules.get(1), rules.get(2)));
-            assertThat(suite.book().change(base, theirs, "Changed rule 1")).isInstanceOf(Changed.Kept.class);
+            assertThat(suite.book().change(base, theirs, "Changed rule 1")).isInstanceOf(BookOutcome.Kept.class);
             assertThat(desk.book().change(base, base.queueing(true), "New arrivals are queued"))
-                    .isInstanceOf(Changed.Kept.class);
+                    .isInstanceOf(BookOutcome.Kept.class);
             assertThat(suite.book().now()).isEqualTo(theirs.queueing(true));
-            Changed.Both both = (Changed.Both) desk.book().change(base, mine, "Changed rule 1 here");
+            BookOutcome.Both both = (BookOutcome.Both) desk.book().change(base, mine, "Changed rule 1 here");
             assertThat(both.who()).isEqualTo("another at suite: Changed rule 1");
             assertThat(both.both())
                     .singleElement()
@@ -190,7 +190,7 @@ class SharedProjectTest {
                     .isEqualTo("Rule 1");
             assertThat(desk.book().now()).isEqualTo(theirs.queueing(true));
             assertThat(desk.book().change(both.theirs(), both.mine().orElseThrow(), "Mine"))
-                    .isInstanceOf(Changed.Kept.class);
+                    .isInstanceOf(BookOutcome.Kept.class);
             assertThat(suite.book().now()).isEqualTo(mine.queueing(true));
         }
     }

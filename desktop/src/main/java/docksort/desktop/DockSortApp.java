@@ -1,13 +1,17 @@
 package docksort.desktop;
 
+import docksort.catalogue.Password;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.Theme;
+import docksort.desktop.shell.JoinPage;
 import docksort.desktop.shell.ProjectDoor;
 import docksort.desktop.shell.ProjectPage;
 import docksort.desktop.shell.Recents;
 import docksort.desktop.shell.Window;
 import docksort.desktop.shell.WindowMemory;
+import docksort.desktop.workshop.Joining;
 import docksort.desktop.workshop.Workshop;
+import docksort.problem.CoreException.PasswordWanted;
 import docksort.problem.Faults;
 import docksort.problem.Problem;
 import java.io.IOException;
@@ -20,6 +24,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.event.Event;
@@ -46,21 +51,31 @@ public final class DockSortApp extends Application {
         var options = new Options(getParameters().getRaw());
         stage.setScene(saying("Opening the project…"));
         stage.show();
-        open(stage, options.project(), Optional.empty(), options::toTake, options);
+        Path project = options.project();
+        // What the demo shows is the same for everybody.
+        open(
+                stage,
+                project,
+                () -> options.demo().isPresent()
+                        ? Workshop.open(project, Platform::runLater)
+                        : Workshop.begin(project, Optional.empty(), Platform::runLater),
+                options::toTake,
+                options);
     }
 
     private void open(
-            Stage stage, Path project, Optional<Path> like, Function<Workshop, List<Path>> toTake, Options options) {
+            Stage stage,
+            Path project,
+            Supplier<Workshop> opening,
+            Function<Workshop, List<Path>> toTake,
+            Options options) {
         CompletableFuture.supplyAsync(() -> {
-                    // What the demo shows is the same for everybody.
-                    Workshop opened = options.demo().isPresent()
-                            ? Workshop.open(project, Platform::runLater)
-                            : Workshop.begin(project, like, Platform::runLater);
+                    Workshop opened = opening.get();
                     return new Opened(opened, toTake.apply(opened));
                 })
                 .whenComplete((opened, failure) -> Platform.runLater(() -> {
                     if (failure != null || opened == null) {
-                        cannotOpen(stage, failure);
+                        cannotOpen(stage, project, failure);
                         return;
                     }
                     shown(stage, project, opened, options);
@@ -175,17 +190,37 @@ public final class DockSortApp extends Application {
 
         @Override
         public void begin(Path folder) {
-            leave(stage, () -> begun(folder, Optional.empty()));
+            leave(stage, () -> begun(folder, () -> Workshop.begin(folder, Optional.empty(), Platform::runLater)));
         }
 
         @Override
         public void beginLike(Path folder, Path template) {
-            leave(stage, () -> begun(folder, Optional.of(template)));
+            leave(stage, () -> begun(folder, () -> Workshop.begin(folder, Optional.of(template), Platform::runLater)));
         }
 
-        private void begun(Path folder, Optional<Path> like) {
+        @Override
+        public void openShared(Path folder, Password password) {
+            leave(stage, () -> begun(folder, () -> Workshop.open(folder, password, Platform::runLater)));
+        }
+
+        @Override
+        public void join() {
+            leave(stage, () -> {
+                stage.setTitle("Dock Sort");
+                stage.setOnCloseRequest(_ -> Platform.exit());
+                stage.setScene(new JoinPage(this, new Joining(Platform::runLater)).scene());
+            });
+        }
+
+        private void begun(Path folder, Supplier<Workshop> opening) {
             stage.setScene(saying("Opening the project…"));
-            DockSortApp.this.open(stage, folder, like, _ -> List.of(), new Options(List.of()));
+            DockSortApp.this.open(stage, folder, opening, _ -> List.of(), new Options(List.of()));
+        }
+
+        void askPassword(Path folder, String problem) {
+            stage.setTitle("Dock Sort");
+            stage.setOnCloseRequest(_ -> Platform.exit());
+            stage.setScene(new ProjectPage(this).asking(folder, problem));
         }
 
         @Override
@@ -210,12 +245,16 @@ public final class DockSortApp extends Application {
         return scene;
     }
 
-    private void cannotOpen(Stage stage, Throwable failure) {
+    private void cannotOpen(Stage stage, Path project, Throwable failure) {
         Throwable cause = failure.getCause() == null ? failure : failure.getCause();
         String words = Faults.tell(cause).sentence();
         System.err.println("dock-sort: " + words);
         if (new Options(getParameters().getRaw()).unattended().isPresent()) {
             System.exit(1);
+        }
+        if (cause instanceof PasswordWanted) {
+            new Door(stage).askPassword(project, words);
+            return;
         }
         new Door(stage).choose(Optional.of("The project cannot be opened. " + words));
     }

@@ -1,5 +1,6 @@
 package docksort.desktop.shell;
 
+import docksort.catalogue.Password;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -16,6 +17,12 @@ public interface ProjectDoor {
 
     /// Opens a project that is there.
     void open(Path folder);
+
+    /// Opens a shared project with the password that was typed.
+    void openShared(Path folder, Password password);
+
+    /// Asks where a project is that others share.
+    void join();
 
     /// Begins a project in a folder, or opens the one that it holds.
     void begin(Path folder);

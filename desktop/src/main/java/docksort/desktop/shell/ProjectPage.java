@@ -1,5 +1,6 @@
 package docksort.desktop.shell;
 
+import docksort.catalogue.Password;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskFields;
@@ -16,6 +17,7 @@ import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.PasswordField;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
@@ -45,12 +47,42 @@ public final class ProjectPage {
                         new HBox(
                                 8,
                                 button("new-project", "Begin a new one…", this::begin, "main"),
-                                button("open-project", "Open one…", this::open)));
+                                button("open-project", "Open one…", this::open),
+                                button("join-project", "Join a shared one…", door::join)));
         List<Path> recent = door.recent();
         if (!recent.isEmpty()) {
             page.getChildren().add(Parts.section("Opened last"));
             recent.forEach(path -> page.getChildren().add(line(path, recent.indexOf(path))));
         }
+        var pane = new StackPane(page);
+        pane.setStyle("-fx-font-size: 13px;");
+        var scene = new Scene(pane, 1280, 800);
+        scene.getStylesheets().add(Theme.stylesheet());
+        return scene;
+    }
+
+    /// @param problem how the database refused
+    public Scene asking(Path folder, String problem) {
+        var password = new PasswordField();
+        password.setId("wanted-password");
+        password.setAccessibleText("Password");
+        password.setMaxWidth(240);
+        Runnable open = () -> door.openShared(folder, Password.of(password.getText()));
+        password.setOnAction(_ -> open.run());
+        var page = new VBox(
+                14,
+                Parts.label(name(folder), "docket-name"),
+                Parts.wrapped(problem),
+                SharePage.named("Password", password),
+                new HBox(
+                        8,
+                        button("open-with-password", "Open", open, "main"),
+                        button("back-to-projects", "Back to the projects", door::close)),
+                Parts.wrapped(
+                        "It is kept nowhere. In ~/.pgpass, PGPASSWORD or a service file it is found by itself.",
+                        "quiet"));
+        page.setMaxWidth(620);
+        page.setAlignment(Pos.CENTER_LEFT);
         var pane = new StackPane(page);
         pane.setStyle("-fx-font-size: 13px;");
         var scene = new Scene(pane, 1280, 800);
@@ -91,17 +123,18 @@ public final class ProjectPage {
     }
 
     /// @param project folder of the one that is open
-    MenuButton menu(Path project, LibraryDesk library) {
+    /// @param share shows how it is shared
+    MenuButton menu(Path project, LibraryDesk library, Runnable share) {
         var menu = new MenuButton(name(project));
         menu.setId("project-menu");
         menu.setMinWidth(Region.USE_PREF_SIZE);
         menu.setAccessibleText("Project " + name(project));
-        menu.setOnShowing(_ -> menu.getItems().setAll(items(project, library)));
-        menu.getItems().setAll(items(project, library));
+        menu.setOnShowing(_ -> menu.getItems().setAll(items(project, library, share)));
+        menu.getItems().setAll(items(project, library, share));
         return menu;
     }
 
-    private List<MenuItem> items(Path project, LibraryDesk library) {
+    private List<MenuItem> items(Path project, LibraryDesk library, Runnable share) {
         var items = new ArrayList<MenuItem>();
         items.add(Parts.item("Begin a new project…", this::begin));
         items.add(Parts.item(
@@ -109,6 +142,9 @@ public final class ProjectPage {
                 () -> TaskFields.folder("Folder for the new project")
                         .ifPresent(folder -> door.beginLike(folder, project))));
         items.add(Parts.item("Open another project…", this::open));
+        items.add(Parts.item("Join a shared project…", door::join));
+        items.add(new SeparatorMenuItem());
+        items.add(Parts.item("Share with other workstations…", share));
         items.add(new SeparatorMenuItem());
         items.add(Parts.item("Keep its recipes, rules and limits for new projects", library::keepBeginning));
         if (library.kept().get().beginning()) {

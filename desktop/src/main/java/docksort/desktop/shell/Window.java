@@ -79,6 +79,7 @@ public final class Window {
     private Consumer<Path> folders = _ -> {};
     private Optional<Boolean> docketWanted = Optional.empty(); // empty until somebody has said it
     private boolean doneShown;
+    private Runnable reopen = () -> {};
     private final ListChangeListener<javafx.stage.Window> popups = this::dress; // held here, weakly by the system
     private final BooleanProperty roomy = new SimpleBooleanProperty(true);
     private int current;
@@ -128,7 +129,8 @@ public final class Window {
 
     /// Offers other projects beside the name of this one.
     public void offer(ProjectDoor door, Path project) {
-        projects.getChildren().setAll(new ProjectPage(door).menu(project, workshop.library()));
+        reopen = () -> door.begin(project);
+        projects.getChildren().setAll(new ProjectPage(door).menu(project, workshop.library(), this::showShare));
     }
 
     /// Who shows a file in its folder.
@@ -146,6 +148,13 @@ public final class Window {
         body.setCenter(done.shown());
         body.setRight(null);
         done.findFocus();
+    }
+
+    /// How the project is shared, in place of a station.
+    void showShare() {
+        doneShown = true;
+        body.setCenter(new SharePage(workshop, () -> reopen.run(), this::showAgain).node());
+        body.setRight(null);
     }
 
     /// The docket gives way to the list where both have no room beside each other.
@@ -213,6 +222,7 @@ public final class Window {
                 .isPresent();
         commands.add(new Command("everywhere", "Redo", "Ctrl+Shift+Z", redo, workshop::redo));
         commands.add(new Command("everywhere", "What was done", "", true, this::showDone));
+        commands.add(new Command("everywhere", "Share with other workstations", "", true, this::showShare));
         commands.add(new Command("everywhere", "Filter the list", "/", true, this::findFocus));
         commands.add(new Command("everywhere", "Fold or show the docket", "D", true, this::foldDocket));
         commands.add(new Command(
@@ -392,6 +402,15 @@ public final class Window {
         top.getChildren().setAll(strip);
         if (finding) {
             top.getChildren().add(finder);
+        }
+        if (!workshop.sharing().mayChange()) {
+            var only = new HBox(
+                    Mark.look(),
+                    Parts.wrapped("You may look at this shared project, not change it: what is asked for is"
+                            + " refused by its database. Who set it up gives more rights."));
+            only.setId("only-sees");
+            only.getStyleClass().add("banner");
+            top.getChildren().add(only);
         }
         workshop.shared().outage().get().ifPresent(this::showOutage);
         workshop.troubles().latest().get().ifPresent(this::showProblem);

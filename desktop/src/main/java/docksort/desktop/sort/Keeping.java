@@ -2,8 +2,8 @@ package docksort.desktop.sort;
 
 import docksort.desktop.parts.Parts;
 import docksort.desktop.workshop.Workshop;
-import docksort.project.ProjectBook.Changed;
 import docksort.sort.BookMerge;
+import docksort.sort.BookOutcome;
 import javafx.scene.control.Button;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
@@ -31,13 +31,13 @@ final class Keeping {
     void keep(BookChange change) {
         workshop.sort().change(change.base(), change.book(), change.words(), changed -> {
             switch (changed) {
-                case Changed.Kept _ -> done.run();
-                case Changed.Both both -> ask(both, change.words());
+                case BookOutcome.Kept _ -> done.run();
+                case BookOutcome.Both both -> ask(both, change.words());
             }
         });
     }
 
-    private void ask(Changed.Both both, String words) {
+    private void ask(BookOutcome.Both both, String words) {
         question.getChildren().setAll(Parts.wrapped("Somebody changed the same since you opened it", "look"));
         question.getChildren().add(Parts.wrapped(both.who()));
         for (BookMerge.Both one : both.both()) {

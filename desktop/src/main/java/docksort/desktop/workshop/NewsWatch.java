@@ -32,6 +32,7 @@ final class NewsWatch {
     private final SharedWatch shared;
     private final RunDesk runs;
     private final boolean isShared;
+    private final boolean mayChange;
     private final DispatchDesk dispatch;
     private final ArrivalsDesk arrivals;
     private final Set<Path> away = new HashSet<>(); // only touched by the look
@@ -47,6 +48,7 @@ final class NewsWatch {
         this.shared = shared;
         this.runs = runs;
         this.isShared = project.sharing().address().isPresent();
+        this.mayChange = project.mayChange();
         this.project = project;
         this.thread = thread;
         this.troubles = troubles;
@@ -69,8 +71,10 @@ final class NewsWatch {
             if (isShared) {
                 runs.lookAtMachines();
             }
-            lookForNewFiles();
-            lookForNewFolders();
+            if (mayChange) {
+                lookForNewFiles();
+                lookForNewFolders();
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } catch (ExecutionException | RuntimeException e) {

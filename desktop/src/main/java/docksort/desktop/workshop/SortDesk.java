@@ -3,7 +3,7 @@ package docksort.desktop.workshop;
 import docksort.arrival.Clip;
 import docksort.media.Measured;
 import docksort.project.Project;
-import docksort.project.ProjectBook;
+import docksort.sort.BookOutcome;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Planning;
@@ -58,7 +58,7 @@ public final class SortDesk {
     /// @param base the book as it was looked at
     /// @param what what was changed, for the log and for undo
     /// @param then gets on the window's thread what became of it; nothing when it could not be kept, which is told
-    public void change(SortBook base, SortBook wanted, String what, Consumer<ProjectBook.Changed> then) {
+    public void change(SortBook base, SortBook wanted, String what, Consumer<BookOutcome> then) {
         errands.decide(asked -> asked.book().change(base, wanted, what), then);
     }
 

@@ -3,6 +3,7 @@ package docksort.desktop.workshop;
 import docksort.arrival.Arrival;
 import docksort.catalogue.Activity;
 import docksort.catalogue.Overheard;
+import docksort.catalogue.Password;
 import docksort.desktop.work.Jobs;
 import docksort.engine.MediaEngine;
 import docksort.project.Library;
@@ -16,6 +17,7 @@ import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Executor;
 import java.util.function.Consumer;
+import java.util.function.Function;
 
 /// The one bridge between the window and a project: opens it, gives each kind of wish its desk, and ends
 /// all that goes on when it closes. Wishes come in on the window's thread, are carried out elsewhere, and
@@ -43,6 +45,7 @@ public final class Workshop implements AutoCloseable {
     private final SharedWatch shared;
     private final NewsWatch news;
     private final LibraryDesk library;
+    private final SharingDesk sharing;
     private Optional<Overheard> others = Optional.empty();
 
     private Workshop(MediaEngine engine, Project project, Executor window) {
@@ -65,6 +68,7 @@ public final class Workshop implements AutoCloseable {
         pictures = new PictureDesk(engine, thread);
         pairs = new PairDesk(engine, window);
         library = new LibraryDesk(project, thread, errands, window);
+        sharing = new SharingDesk(project, errands);
         shared = new SharedWatch(thread, feed, troubles, window);
         news = new NewsWatch(project, thread, troubles, shared, runs, dispatch, arrivals);
     }
@@ -81,6 +85,11 @@ public final class Workshop implements AutoCloseable {
         return open(folder, Template.NONE, window);
     }
 
+    /// Opens a shared project with a password that was typed.
+    public static Workshop open(Path folder, Password password, Executor window) {
+        return open(window, engine -> Project.open(folder, engine, InstantSource.system(), password));
+    }
+
     /// Opens a project, or begins one as another one is, or with what the personal library holds.
     public static Workshop begin(Path folder, Optional<Path> like, Executor window) {
         Template template = Project.isIn(folder)
@@ -90,10 +99,13 @@ public final class Workshop implements AutoCloseable {
     }
 
     private static Workshop open(Path folder, Template template, Executor window) {
+        return open(window, engine -> Project.begin(folder, engine, InstantSource.system(), template));
+    }
+
+    private static Workshop open(Executor window, Function<MediaEngine, Project> opening) {
         MediaEngine engine = MediaEngine.locate();
         try {
-            var workshop =
-                    new Workshop(engine, Project.begin(folder, engine, InstantSource.system(), template), window);
+            var workshop = new Workshop(engine, opening.apply(engine), window);
             workshop.begin();
             return workshop;
         } catch (RuntimeException e) {
@@ -179,6 +191,10 @@ public final class Workshop implements AutoCloseable {
 
     public LibraryDesk library() {
         return library;
+    }
+
+    public SharingDesk sharing() {
+        return sharing;
     }
 
     public PictureDesk pictures() {

@@ -23,6 +23,13 @@ abstract class AtTheDesk {
         return opened;
     }
 
+    /// Over the project that is there.
+    Desk sit() throws Exception {
+        Desk opened = Desk.open(folder);
+        desk = Optional.of(opened);
+        return opened;
+    }
+
     @AfterEach
     void leave() throws TimeoutException {
         if (desk.isPresent()) {

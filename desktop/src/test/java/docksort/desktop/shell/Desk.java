@@ -75,6 +75,11 @@ final class Desk implements AutoCloseable {
         if (stand != Stand.EMPTY) {
             prepare(folder, stand);
         }
+        return open(folder);
+    }
+
+    /// The window over what is there.
+    static Desk open(Path folder) throws Exception {
         awaitDisplay();
         FxToolkit.registerPrimaryStage();
         var desk = new Desk(folder);

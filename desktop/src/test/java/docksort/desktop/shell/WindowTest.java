@@ -5,6 +5,7 @@ import static docksort.desktop.shell.Desk.onWindow;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.WithMedia;
+import docksort.catalogue.Password;
 import docksort.desktop.parts.Docket;
 import docksort.desktop.shell.Desk.Stand;
 import docksort.desktop.workshop.Workshop;
@@ -234,6 +235,16 @@ class WindowTest extends AtTheDesk {
         @Override
         public void open(Path folder) {
             calls.add("open " + folder);
+        }
+
+        @Override
+        public void openShared(Path folder, Password password) {
+            calls.add("open shared " + folder + ", password " + password);
+        }
+
+        @Override
+        public void join() {
+            calls.add("join");
         }
 
         @Override

@@ -1,0 +1,480 @@
+package docksort.bench;
+
+import docksort.arrival.Clip;
+import docksort.arrival.ScanListener;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.Desk;
+import docksort.catalogue.Root;
+import docksort.catalogue.SharedAddress;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Cancellation;
+import docksort.engine.MediaEngine;
+import docksort.files.Documents;
+import docksort.problem.CoreException;
+import docksort.problem.CoreException.CatalogueUnavailable;
+import docksort.project.Project;
+import docksort.project.Sharing;
+import docksort.run.Terms;
+import docksort.sort.Recipe;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
+import java.util.logging.Level;
+import java.util.logging.Logger;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/// Four machines make the copies of one shared project, and three desks choose in it, while workers are killed, or
+/// frozen
+/// until others take over from them and woken up again, connections are cut, the server is stopped at once and started
+/// again, and a volume goes away on one machine. Nothing may be lost, nothing partial may have a name, the finished
+/// copies
+/// are the same, byte for byte, as those of one machine alone, and every choice of every desk is there or was refused
+/// to
+/// its face.
+public final class SharedDrill {
+    private static final int CLIPS = 12;
+    private static final int FRAMES = 50;
+    private static final int WORKERS = 4;
+    private static final int DESKS = 3;
+    private static final List<Recipe> RECIPES = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);
+    private static final List<List<Recipe>> CHOICES =
+            List.of(RECIPES, List.of(Recipe.FULL_VC3), List.of(Recipe.LIGHT_PRORES_HALF), List.of());
+    private static final InstantSource CLOCK = InstantSource.system();
+
+    private enum Fault {
+        KILL_WORKER,
+        FREEZE_WORKER,
+        CUT_CONNECTIONS,
+        STOP_SERVER,
+        VOLUME_AWAY
+    }
+
+    private final Path work;
+    private final MediaEngine engine;
+    private final Random random;
+    private final Path card;
+    private final Map<Fault, Integer> done = new EnumMap<>(Fault.class);
+    private final Set<String> broken = ConcurrentHashMap.newKeySet();
+    private final Map<String, Integer> choices = new TreeMap<>();
+    private final Process[] workers = new Process[WORKERS];
+    private EmbeddedPostgres server;
+    private Map<String, String> wanted = Map.of();
+
+    private SharedDrill(Path work, MediaEngine engine, long seed) throws IOException {
+        this.work = work;
+        this.engine = engine;
+        this.random = new Random(seed);
+        this.card = Documents.ensureFolder(work.resolve("volume/Card"));
+        this.server = server(0);
+    }
+
+    /// @param args a work folder, how many faults, and the seed of their moments
+    public static void main(String[] args) throws Exception {
+        if (args.length != 3) {
+            System.err.println("usage: SharedDrill WORK FAULTS SEED");
+            System.exit(2);
+        }
+        Logger.getLogger("").setLevel(Level.OFF);
+        try (MediaEngine engine = MediaEngine.locate()) {
+            Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
+            var drill = new SharedDrill(work, engine, Long.parseLong(args[2]));
+            drill.shoot();
+            drill.wanted = drill.alone();
+            drill.drill(Integer.parseInt(args[1]));
+            drill.tell();
+            drill.server.close();
+            System.exit(drill.broken.isEmpty() ? 0 : 1);
+        }
+    }
+
+    private EmbeddedPostgres server(int port) throws IOException {
+        EmbeddedPostgres.Builder builder = EmbeddedPostgres.builder()
+                .setDataDirectory(work.resolve("data"))
+                .setCleanDataDirectory(false)
+                .setServerConfig("fsync", "off"); // the system goes on when the server is killed
+        return (port == 0 ? builder : builder.setPort(port)).start();
+    }
+
+    private SharedAddress address(String schema) {
+        return SharedAddress.parse(
+                "postgresql://postgres@localhost:" + server.getPort() + "/postgres?connect_timeout=2", schema);
+    }
+
+    private void shoot() throws InterruptedException {
+        for (int i = 1; i <= CLIPS; i++) {
+            engine.run(List.of(
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "testsrc2=size=640x360:rate=25,hue=h=" + 25 * i,
+                    "-frames:v",
+                    Integer.toString(FRAMES),
+                    "-c:v",
+                    "libx264",
+                    "-preset",
+                    "ultrafast",
+                    "-timecode",
+                    "01:00:00:00",
+                    "file:" + card.resolve(String.format("L%03d.mov", i))));
+        }
+    }
+
+    private Map<String, String> alone() throws IOException, InterruptedException {
+        Path place = work.resolve("alone");
+        try (Project project = Project.open(place, engine, CLOCK)) {
+            plan(project);
+            try (var run = project.runs().start(Terms.fixed(2), () -> {}).orElseThrow()) {
+                if (!run.run().awaitEnd(Duration.ofMinutes(10))) {
+                    throw new IllegalStateException("one machine alone did not come to its end");
+                }
+            }
+        }
+        Map<String, String> made = FaultDrill.sums(place.resolve("copies"));
+        if (made.size() != CLIPS * RECIPES.size()) {
+            throw new IllegalStateException("one machine alone made " + made.keySet());
+        }
+        return made;
+    }
+
+    private void plan(Project project) throws InterruptedException {
+        project.arrivals().add(card, ScanListener.none(), new Cancellation());
+        project.plans().choose(project.clips(), Optional.of(RECIPES));
+        project.queue().enqueue(project.plans().loadSheet());
+    }
+
+    // One project after the other
+
+    private void drill(int faults) throws Exception {
+        int count = 0;
+        for (int number = 1; count < faults; number++) {
+            Path place = work.resolve("round-" + number);
+            SharedAddress address = address("round_" + number);
+            try (Project project = Project.open(place.resolve("desk0"), engine, CLOCK)) {
+                plan(project);
+                project.sharing().share(address);
+            }
+            join(place, address);
+            for (int i = 0; i < WORKERS; i++) {
+                workers[i] = work(place, i);
+            }
+            var sitting = new ArrayList<Sitting>();
+            for (int i = 0; i < DESKS; i++) {
+                sitting.add(new Sitting(place.resolve("desk" + i), i, random.nextLong()));
+            }
+            try {
+                do {
+                    pause(500 + random.nextInt(3_000));
+                    Fault fault = Fault.values()[random.nextInt(Fault.values().length)];
+                    happen(fault, place, address);
+                    done.merge(fault, 1, Integer::sum);
+                    count++;
+                    System.out.print(fault.name().charAt(0));
+                    System.out.flush();
+                } while (count < faults && left(place) > 0);
+                finish(place, sitting, number);
+            } finally {
+                for (Process worker : workers) {
+                    worker.destroy();
+                }
+                for (Process worker : workers) {
+                    if (!worker.waitFor(30, TimeUnit.SECONDS)) {
+                        worker.destroyForcibly();
+                    }
+                }
+            }
+            check(place, sitting, "round " + number);
+        }
+        System.out.println();
+    }
+
+    private void join(Path place, SharedAddress address) throws IOException {
+        Map<String, Path> places;
+        try (Project desk = Project.open(place.resolve("desk0"), engine, CLOCK)) {
+            places = desk.roots().all().stream().collect(Collectors.toMap(Root::name, Root::path));
+        }
+        for (int i = 1; i < DESKS; i++) {
+            Sharing.join(
+                    place.resolve("desk" + i),
+                    address,
+                    new Sharing.Joining(new Desk("desk" + i, "person " + i), places, false, false),
+                    CLOCK);
+        }
+        for (int i = 0; i < WORKERS; i++) {
+            Map<String, Path> here = new HashMap<>(places);
+            Path link = place.resolve("mount" + i);
+            Files.createSymbolicLink(link, work.resolve("volume"));
+            here.replaceAll((_, path) -> path.startsWith(work.resolve("volume"))
+                    ? link.resolve(work.resolve("volume").relativize(path))
+                    : path);
+            Sharing.join(
+                    place.resolve("worker" + i),
+                    address,
+                    new Sharing.Joining(new Desk("worker" + i, ""), here, false, false),
+                    CLOCK);
+        }
+    }
+
+    private Process work(Path place, int number) throws IOException {
+        var builder = new ProcessBuilder(
+                ProcessHandle.current().info().command().orElseThrow(),
+                "--enable-native-access=ALL-UNNAMED",
+                "--sun-misc-unsafe-memory-access=allow",
+                "-XX:TieredStopAtLevel=1",
+                "-Xmx200m",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "docksort.cli.Main",
+                "work",
+                "--project",
+                place.resolve("worker" + number).toString(),
+                "--workers",
+                "1",
+                "--look",
+                "1");
+        builder.redirectErrorStream(true);
+        builder.redirectOutput(ProcessBuilder.Redirect.appendTo(
+                work.resolve("worker" + number + ".log").toFile()));
+        return builder.start();
+    }
+
+    private void happen(Fault fault, Path place, SharedAddress address) throws Exception {
+        int number = random.nextInt(WORKERS);
+        Process worker = workers[number];
+        switch (fault) {
+            case KILL_WORKER -> {
+                worker.destroyForcibly().waitFor();
+                age(address, "worker" + number);
+                workers[number] = work(place, number);
+            }
+            case FREEZE_WORKER -> {
+                List<ProcessHandle> all = Stream.concat(Stream.of(worker.toHandle()), worker.descendants())
+                        .toList();
+                signal("-STOP", all);
+                age(address, "worker" + number); // as if it had been a minute
+                pause(1_000 + random.nextInt(6_000));
+                signal("-CONT", all);
+            }
+            case CUT_CONNECTIONS -> {
+                int one = random.nextInt(3);
+                execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE application_name LIKE"
+                        + " 'dock-sort%' AND pid % 3 " + (random.nextBoolean() ? "= " : "<> ") + one);
+            }
+            case STOP_SERVER -> {
+                int port = server.getPort();
+                String pid = Files.readAllLines(work.resolve("data/postmaster.pid"))
+                        .getFirst()
+                        .strip();
+                command("kill", "-QUIT", pid); // the same as pg_ctl stop -m immediate
+                while (ProcessHandle.of(Long.parseLong(pid)).isPresent()) {
+                    pause(50);
+                }
+                pause(random.nextInt(4_000));
+                server = server(port);
+            }
+            case VOLUME_AWAY -> {
+                Path link = place.resolve("mount" + number);
+                Files.delete(link);
+                pause(500 + random.nextInt(3_000));
+                Files.createSymbolicLink(link, work.resolve("volume"));
+            }
+        }
+    }
+
+    private static void signal(String which, List<ProcessHandle> processes) throws Exception {
+        for (ProcessHandle process : processes) {
+            command("kill", which, Long.toString(process.pid()));
+        }
+    }
+
+    private void age(SharedAddress address, String workstation) throws SQLException {
+        execute("UPDATE " + address.schema() + ".copy_claim SET renewed_at = renewed_at - interval '2 minutes' WHERE"
+                + " workstation = '" + workstation + "'");
+    }
+
+    private void execute(String sql) throws SQLException {
+        try (Connection connection = DriverManager.getConnection(
+                        "jdbc:postgresql://localhost:" + server.getPort() + "/postgres?user=postgres");
+                var statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+
+    private static int command(String... words) throws IOException, InterruptedException {
+        return new ProcessBuilder(words)
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start()
+                .waitFor();
+    }
+
+    private static void pause(long millis) {
+        long end = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(millis);
+        while (System.nanoTime() < end) {
+            LockSupport.parkNanos(end - System.nanoTime());
+        }
+    }
+
+    // The desks
+
+    /// Somebody who chooses for clips of his own all the time, and knows what he was told.
+    private final class Sitting implements AutoCloseable {
+        private final Project project;
+        private final int number;
+        private final Random wishes;
+        private final Thread thread;
+        private volatile boolean over;
+        private final Map<String, Set<List<String>>> expected = new ConcurrentHashMap<>();
+
+        Sitting(Path folder, int number, long seed) {
+            this.project = Project.open(folder, engine, CLOCK);
+            this.number = number;
+            this.wishes = new Random(seed);
+            List<Clip> mine = mine(project.clips());
+            mine.forEach(clip -> expected.put(clip.id().value(), Set.of(ids(RECIPES))));
+            this.thread = Thread.ofPlatform().start(() -> choose(mine));
+        }
+
+        private List<Clip> mine(List<Clip> clips) {
+            return clips.stream()
+                    .filter(clip -> Math.floorMod(clip.name().hashCode(), DESKS) == number)
+                    .toList();
+        }
+
+        private void choose(List<Clip> mine) {
+            while (!over && !mine.isEmpty()) {
+                Clip clip = mine.get(wishes.nextInt(mine.size()));
+                List<Recipe> wish = CHOICES.get(wishes.nextInt(CHOICES.size()));
+                String id = clip.id().value();
+                try {
+                    project.plans().choose(List.of(clip), Optional.of(wish));
+                    expected.put(id, Set.of(ids(wish)));
+                    count("kept");
+                } catch (CatalogueUnavailable e) {
+                    if (e.problem().untouched().contains("not known")) {
+                        var either = ConcurrentHashMap.<List<String>>newKeySet();
+                        either.addAll(expected.get(id));
+                        either.add(ids(wish));
+                        expected.put(id, either);
+                        count("not known");
+                    } else {
+                        count("refused");
+                    }
+                } catch (RuntimeException e) {
+                    broken.add("desk " + number + ": " + e);
+                }
+                pause(20 + wishes.nextInt(200));
+            }
+        }
+
+        void rest() throws InterruptedException {
+            over = true;
+            thread.join(Duration.ofMinutes(1));
+        }
+
+        @Override
+        public void close() {
+            project.close();
+        }
+    }
+
+    private static List<String> ids(List<Recipe> recipes) {
+        return recipes.stream().map(Recipe::id).toList();
+    }
+
+    private synchronized void count(String what) {
+        choices.merge(what, 1, Integer::sum);
+    }
+
+    // What must hold
+
+    private long left(Path place) {
+        try (Project project = Project.open(place.resolve("desk1"), engine, CLOCK)) {
+            return project.queue().size();
+        } catch (CoreException e) {
+            return 1; // the server is only just back
+        }
+    }
+
+    private void finish(Path place, List<Sitting> sitting, int number) throws InterruptedException {
+        long end = System.nanoTime() + TimeUnit.MINUTES.toNanos(4);
+        while (left(place) > 0 && System.nanoTime() < end) {
+            pause(500);
+        }
+        if (left(place) > 0) {
+            broken.add("round " + number + " does not come to its end");
+        }
+        for (Sitting each : sitting) {
+            each.rest();
+        }
+    }
+
+    private void check(Path place, List<Sitting> sitting, String round) throws Exception {
+        Map<String, String> made = FaultDrill.sums(place.resolve("desk0/copies"));
+        if (!made.equals(wanted)) {
+            var differs = new TreeMap<>(made);
+            wanted.forEach(
+                    (name, sum) -> differs.merge(name, "missing", (is, _) -> is.equals(sum) ? "" : "other bytes"));
+            differs.values().removeIf(String::isEmpty);
+            broken.add(round + ": the copies are not those of one machine alone: " + differs);
+        }
+        try (Stream<Path> files = Files.walk(place.resolve("desk0/copies"))) {
+            List<String> partial = files.map(file -> String.valueOf(file.getFileName()))
+                    .filter(name -> name.endsWith(".part"))
+                    .toList();
+            if (!partial.isEmpty()) {
+                System.out.print("(" + partial.size() + " partial left for a sweep)");
+            }
+        }
+        try (Project project = Project.open(place.resolve("desk0"), engine, CLOCK)) {
+            List<WorkingCopy> copies = project.stocktaking().lines().stream()
+                    .flatMap(line -> line.copies().stream())
+                    .toList();
+            if (copies.size() != wanted.size() || copies.stream().anyMatch(copy -> copy.state() != CopyState.READY)) {
+                broken.add(round + ": "
+                        + copies.stream().collect(Collectors.groupingBy(WorkingCopy::state, Collectors.counting())));
+            }
+            for (WorkingCopy copy : copies) {
+                if (!Files.isRegularFile(copy.file())) {
+                    broken.add(round + ": " + copy.file() + " is said to be there and is not");
+                }
+            }
+            Map<String, List<String>> now = new HashMap<>();
+            project.plans().choices().forEach((clip, ids) -> now.put(clip.value(), ids));
+            for (Sitting each : sitting) {
+                each.expected.forEach((id, either) -> {
+                    if (!either.contains(now.getOrDefault(id, List.of()))) {
+                        broken.add(round + ", desk " + each.number + ": chose " + either + " for " + id + ", and it is "
+                                + now.get(id));
+                    }
+                });
+            }
+        }
+        sitting.forEach(Sitting::close);
+    }
+
+    private void tell() {
+        System.out.println("faults " + done);
+        System.out.println("choices " + choices);
+        System.out.println(broken.isEmpty() ? "every promise held" : broken.size() + " promises broken:");
+        broken.forEach(each -> System.out.println("  " + each));
+    }
+}
