@@ -76,7 +76,7 @@ public final class SharedDrill {
     private final Set<String> broken = ConcurrentHashMap.newKeySet();
     private final Map<String, Integer> choices = new TreeMap<>();
     private final Process[] workers = new Process[WORKERS];
-    private EmbeddedPostgres server;
+    private final EmbeddedPostgres server;
     private Map<String, String> wanted = Map.of();
 
     private SharedDrill(Path work, MediaEngine engine, long seed) throws IOException {
@@ -84,7 +84,11 @@ public final class SharedDrill {
         this.engine = engine;
         this.random = new Random(seed);
         this.card = Documents.ensureFolder(work.resolve("volume/Card"));
-        this.server = server(0);
+        this.server = EmbeddedPostgres.builder()
+                .setDataDirectory(work.resolve("data"))
+                .setCleanDataDirectory(false)
+                .setServerConfig("fsync", "off") // the system goes on when the server is killed
+                .start();
     }
 
     /// @param args a work folder, how many faults, and the seed of their moments
@@ -97,21 +101,47 @@ public final class SharedDrill {
         try (MediaEngine engine = MediaEngine.locate()) {
             Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
             var drill = new SharedDrill(work, engine, Long.parseLong(args[2]));
-            drill.shoot();
-            drill.wanted = drill.alone();
-            drill.drill(Integer.parseInt(args[1]));
-            drill.tell();
-            drill.server.close();
+            try {
+                drill.shoot();
+                drill.wanted = drill.alone();
+                drill.drill(Integer.parseInt(args[1]));
+                drill.tell();
+            } catch (Exception e) {
+                e.printStackTrace(); // desks still sit there: nothing ends by itself
+                System.exit(2);
+            }
             System.exit(drill.broken.isEmpty() ? 0 : 1);
         }
     }
 
-    private EmbeddedPostgres server(int port) throws IOException {
-        EmbeddedPostgres.Builder builder = EmbeddedPostgres.builder()
-                .setDataDirectory(work.resolve("data"))
-                .setCleanDataDirectory(false)
-                .setServerConfig("fsync", "off"); // the system goes on when the server is killed
-        return (port == 0 ? builder : builder.setPort(port)).start();
+    /// Kills the server as `pg_ctl stop -m immediate` does, and starts it again over the same data.
+    private void stopServer() throws Exception {
+        long pid = Long.parseLong(Files.readAllLines(work.resolve("data/postmaster.pid"))
+                .getFirst()
+                .strip());
+        Path postgres = Path.of("/proc/" + pid + "/exe").toRealPath();
+        command("kill", "-QUIT", Long.toString(pid));
+        while (ProcessHandle.of(pid).isPresent()) {
+            pause(50);
+        }
+        pause(random.nextInt(4_000));
+        var start = new ArrayList<String>();
+        if (System.getProperty("user.name").equals("root")) {
+            start.addAll(List.of("unshare", "-U")); // it refuses to run as root
+        }
+        start.addAll(List.of(
+                postgres.resolveSibling("pg_ctl").toString(),
+                "-D",
+                work.resolve("data").toString(),
+                "-o",
+                "-p " + server.getPort() + " -F",
+                "-l",
+                work.resolve("server.log").toString(),
+                "-w",
+                "start"));
+        if (command(start.toArray(String[]::new)) != 0) {
+            throw new IllegalStateException("the server does not start again: " + work.resolve("server.log"));
+        }
     }
 
     private SharedAddress address(String schema) {
@@ -183,6 +213,11 @@ public final class SharedDrill {
             try {
                 do {
                     pause(500 + random.nextInt(3_000));
+                    for (int i = 0; i < WORKERS; i++) {
+                        if (!workers[i].isAlive()) { // it began while the server was away
+                            workers[i] = work(place, i);
+                        }
+                    }
                     Fault fault = Fault.values()[random.nextInt(Fault.values().length)];
                     happen(fault, place, address);
                     done.merge(fault, 1, Integer::sum);
@@ -278,18 +313,7 @@ public final class SharedDrill {
                 execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE application_name LIKE"
                         + " 'dock-sort%' AND pid % 3 " + (random.nextBoolean() ? "= " : "<> ") + one);
             }
-            case STOP_SERVER -> {
-                int port = server.getPort();
-                String pid = Files.readAllLines(work.resolve("data/postmaster.pid"))
-                        .getFirst()
-                        .strip();
-                command("kill", "-QUIT", pid); // the same as pg_ctl stop -m immediate
-                while (ProcessHandle.of(Long.parseLong(pid)).isPresent()) {
-                    pause(50);
-                }
-                pause(random.nextInt(4_000));
-                server = server(port);
-            }
+            case STOP_SERVER -> stopServer();
             case VOLUME_AWAY -> {
                 Path link = place.resolve("mount" + number);
                 Files.delete(link);

@@ -260,12 +260,16 @@ public final class Catalogue implements AutoCloseable {
         }
     }
 
+    /// The deepest that says anything.
     private static String rootMessage(Throwable failure) {
-        Throwable cause = failure;
-        while (cause.getCause() != null) {
-            cause = cause.getCause();
+        String said = "";
+        for (Throwable cause = failure; cause != null; cause = cause.getCause()) {
+            String words = cause.getMessage() == null
+                    ? ""
+                    : cause.getMessage().lines().findFirst().orElse("");
+            said = words.isBlank() ? said : words;
         }
-        return String.valueOf(cause.getMessage()).lines().findFirst().orElse("");
+        return said;
     }
 
     public SettingStore settings() {

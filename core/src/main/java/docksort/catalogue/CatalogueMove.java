@@ -1,5 +1,7 @@
 package docksort.catalogue;
 
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -8,7 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.statement.PreparedBatch;
+import org.jdbi.v3.core.statement.UnableToExecuteStatementException;
 
 /// Copies a whole catalogue row for row into an empty one, and then reads both and compares them.
 final class CatalogueMove {
@@ -87,12 +89,24 @@ final class CatalogueMove {
         }
     }
 
+    /// By the driver alone: a batch of the library binds every row by the kinds of the first one's values, and there
+    /// are
+    /// columns with nothing in one row and something in the next.
     private static void write(Handle into, String table, List<Map<String, Object>> rows) {
         List<String> names = List.copyOf(rows.getFirst().keySet());
-        PreparedBatch batch = into.prepareBatch("INSERT INTO " + table + " (" + String.join(", ", names) + ") VALUES ("
-                + names.stream().map(name -> ":" + name).collect(Collectors.joining(", ")) + ")");
-        rows.forEach(row -> batch.bindMap(row).add());
-        batch.execute();
+        String insert = "INSERT INTO " + table + " (" + String.join(", ", names) + ") VALUES ("
+                + names.stream().map(_ -> "?").collect(Collectors.joining(", ")) + ")";
+        try (PreparedStatement batch = into.getConnection().prepareStatement(insert)) {
+            for (Map<String, Object> row : rows) {
+                for (int i = 0; i < names.size(); i++) {
+                    batch.setObject(i + 1, row.get(names.get(i)));
+                }
+                batch.addBatch();
+            }
+            batch.executeBatch();
+        } catch (SQLException e) {
+            throw new UnableToExecuteStatementException(e, null);
+        }
     }
 
     private static org.jdbi.v3.core.result.ResultIterable<Map<String, Object>> query(

@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import docksort.media.FrameRange;
 import java.nio.file.Path;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -49,6 +50,20 @@ public final class CopyStore {
         return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY + " WHERE copy.id || '' " + side + " :middle")
                 .bind("here", roots.workstation())
                 .bind("middle", middle)
+                .map(new CopyRows(paths))
+                .list());
+    }
+
+    /// Some copies as they are now; those that are gone are left out.
+    public List<WorkingCopy> of(Collection<String> ids) {
+        if (ids.isEmpty()) {
+            return List.of();
+        }
+        Map<String, Path> paths = new HashMap<>();
+        roots.all().forEach(root -> paths.put(root.id(), root.path()));
+        return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY + " WHERE copy.id IN (<ids>)")
+                .bind("here", roots.workstation())
+                .bindList("ids", List.copyOf(ids))
                 .map(new CopyRows(paths))
                 .list());
     }

@@ -86,7 +86,8 @@ final class Rows {
             case "BLOB", "BYTEA" ->
                 value instanceof String bytes ? Base64.getDecoder().decode(bytes) : value;
             case "BOOL" -> value instanceof Number number ? number.longValue() != 0 : value;
-            default -> value;
+            // One driver gives numbers as wide as they are, and a batch takes them as wide as the first.
+            default -> value instanceof Integer number ? Long.valueOf(number) : value;
         };
     }
 }

@@ -99,6 +99,11 @@ public final class Sharing {
         return catalogue.isShared() ? membership(folder).map(Membership::shared) : Optional.empty();
     }
 
+    /// Workstations that joined, by their names.
+    public List<String> members() {
+        return catalogue.machines().members();
+    }
+
     /// Moves the catalogue into a database, each row compared. Its file stays, as it was and sealed. This
     /// project has to be opened anew afterwards.
     ///

@@ -170,6 +170,9 @@ final class Publishing {
             Begun begun, ClipFacts facts, Verdict verdict, boolean holes, MakingListener listener) {
         Job job = begun.job();
         var published = new ArrayList<WorkingCopy>(1);
+        WorkingCopy.Place place = place(begun, facts, holes);
+        // Said before: who has to make it after this program was killed knows the file as this copy's.
+        listener.state(job.copy().withPlace(place).withState(CopyState.CHECKING, ""));
         boolean ours = tools.catalogue().claims().publish(job.copy().id(), () -> {
             begun.partial().publish(file -> isAsItWasMade(job.copy(), file));
             Path file = begun.partial().target();
@@ -177,7 +180,7 @@ final class Publishing {
                     ? job.copy()
                     : job.copy().withFile(job.copy().rootId(), job.copy().file().resolveSibling(file.getFileName()));
             CopyTags.besideWhereNeeded(named, job.form(), begun.order().tags());
-            WorkingCopy placed = named.withPlace(place(begun, facts, holes));
+            WorkingCopy placed = named.withPlace(place);
             WorkingCopy ready = placed.withState(placed.finished(), verdict.inWords());
             listener.state(ready);
             published.add(ready);
@@ -193,8 +196,7 @@ final class Publishing {
 
     /// Whether the catalogue holds a copy as it is here.
     private boolean counts(WorkingCopy copy) {
-        return tools.catalogue().copies().all().stream()
-                .filter(known -> known.id().equals(copy.id()))
+        return tools.catalogue().copies().of(List.of(copy.id())).stream()
                 .anyMatch(known -> known.state() == copy.state()
                         && known.file().equals(copy.file())
                         && known.place().fingerprint().equals(copy.place().fingerprint()));
@@ -242,12 +244,12 @@ final class Publishing {
     private static WorkingCopy.Place place(Begun begun, ClipFacts facts, boolean holes) {
         return new WorkingCopy.Place(
                 facts.size().bytes(),
-                begun.partial().target().toFile().lastModified(),
+                begun.partial().working().toFile().lastModified(),
                 facts.video().map(v -> v.raster().width()).orElse(0),
                 facts.video().map(v -> v.raster().height()).orElse(0),
                 facts.video().map(v -> v.codec().label()).orElse("sound"),
                 begun.job().recipe().mark(),
-                fingerprint(begun.partial().target()),
+                fingerprint(begun.partial().working()),
                 holes);
     }
 }

@@ -22,6 +22,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 
 /// One carrying-out of the queue: workers take waiting copies in order, make them under a partial name,
 /// check them, and give them their final name. What fails is told and the rest goes on; what lacks a
@@ -253,7 +254,7 @@ public final class Run implements AutoCloseable {
         Map<String, ClaimStore.Claim> granted =
                 claims.take(copies.stream().map(WorkingCopy::id).toList());
         var ours = new ArrayList<WorkingCopy>();
-        for (WorkingCopy copy : copies) {
+        for (WorkingCopy copy : asTheyAre(copies)) {
             switch (granted.getOrDefault(copy.id(), new ClaimStore.Claim.Gone())) {
                 case ClaimStore.Claim.Ours() -> ours.add(copy);
                 case ClaimStore.Claim.Theirs(var workstation) ->
@@ -262,6 +263,23 @@ public final class Run implements AutoCloseable {
             }
         }
         return ours;
+    }
+
+    /// Who made one before and was killed may have said which file it was about to name.
+    private List<WorkingCopy> asTheyAre(List<WorkingCopy> copies) {
+        if (!tools.catalogue().isShared()) {
+            return copies;
+        }
+        Map<String, WorkingCopy> now =
+                tools
+                        .catalogue()
+                        .copies()
+                        .of(copies.stream().map(WorkingCopy::id).toList())
+                        .stream()
+                        .collect(Collectors.toMap(WorkingCopy::id, copy -> copy));
+        return copies.stream()
+                .map(copy -> now.getOrDefault(copy.id(), copy).withState(copy.state(), copy.note()))
+                .toList();
     }
 
     private void fault(WorkingCopy copy, RuntimeException e) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /// What two people made of one book of recipes and rules at the same time. What only one of them changed is taken
 /// over; what both changed otherwise is for the second of them to decide.
@@ -42,7 +43,9 @@ public record BookMerge(Optional<SortBook> together, List<Both> both) {
         } catch (IllegalArgumentException e) {
             // A rule of one names a recipe that the other deleted, for instance.
             both.add(new Both(
-                    "Recipes and rules together: " + e.getMessage(), words(theirs.rules()), words(mine.rules())));
+                    "Recipes and rules together: " + e.getMessage(),
+                    words(theirs.rules(), theirs),
+                    words(mine.rules(), mine)));
             return new BookMerge(Optional.empty(), both);
         }
     }
@@ -88,7 +91,7 @@ public record BookMerge(Optional<SortBook> together, List<Both> both) {
             return second;
         }
         if (first.size() < was.size() || second.size() < was.size() || moved(was, first) || moved(was, second)) {
-            both.add(new Both("The list of rules", words(first), words(second)));
+            both.add(new Both("The list of rules", words(first, theirs), words(second, mine)));
             return second;
         }
         var merged = new ArrayList<SortRule>();
@@ -96,7 +99,7 @@ public record BookMerge(Optional<SortBook> together, List<Both> both) {
             if (!first.get(i).equals(was.get(i))
                     && !second.get(i).equals(was.get(i))
                     && !first.get(i).equals(second.get(i))) {
-                both.add(new Both("Rule " + (i + 1), words(first.get(i)), words(second.get(i))));
+                both.add(new Both("Rule " + (i + 1), words(first.get(i), theirs), words(second.get(i), mine)));
             }
             merged.add(Objects.equals(second.get(i), was.get(i)) ? first.get(i) : second.get(i));
         }
@@ -117,14 +120,17 @@ public record BookMerge(Optional<SortBook> together, List<Both> both) {
         return false;
     }
 
-    private static String words(SortRule rule) {
-        return rule.sentence() + ": " + (rule.make().isEmpty() ? "no copy" : String.join(", ", rule.make()));
+    private static String words(SortRule rule, SortBook book) {
+        String makes = rule.make().stream()
+                .map(id -> book.byId(id).map(Recipe::label).orElse(id))
+                .collect(Collectors.joining(" and "));
+        return rule.sentence() + ": " + (makes.isEmpty() ? "no copy" : makes);
     }
 
-    private static String words(List<SortRule> rules) {
+    private static String words(List<SortRule> rules, SortBook book) {
         return rules.isEmpty()
                 ? "no rules"
-                : String.join("; ", rules.stream().map(BookMerge::words).toList());
+                : rules.stream().map(rule -> words(rule, book)).collect(Collectors.joining("; "));
     }
 
     private static String words(Recipe recipe) {

@@ -57,6 +57,13 @@ class ShareTest {
         SharedAddress address = PostgresServer.address("share_there_and_back");
         try (Catalogue alone = Catalogue.open(file, CLOCK, DESK)) {
             StoresContract.fillAll(alone);
+            // Numbers of both widths in one column, and something behind nothing.
+            Jdbi.create("jdbc:sqlite:" + file).useHandle(h -> {
+                h.execute("UPDATE copy SET bytes = 5000000000, modified_millis = 7 WHERE id = (SELECT max(id) FROM"
+                        + " copy)");
+                h.execute("UPDATE activity SET undo = NULL WHERE id = (SELECT min(id) FROM activity)");
+                h.execute("UPDATE clip SET stills = NULL WHERE id = (SELECT min(id) FROM clip)");
+            });
             Map<String, Long> moved = alone.share(address, CLOCK, DESK);
             assertThat(moved.keySet())
                     .containsExactlyInAnyOrderElementsOf(rows(file).keySet());

@@ -40,7 +40,14 @@ final class MachinesModel {
                 machine.isStopped() ? "" : figures(machine),
                 sign(machine.quiet()),
                 !machine.isStopped(),
-                machine.wish() == Wish.WORK ? List.of(Wish.DRAIN, Wish.HOLD) : List.of(Wish.WORK));
+                wishes(machine));
+    }
+
+    private static List<Wish> wishes(Machine machine) {
+        if (machine.wish() != Wish.WORK) {
+            return List.of(Wish.WORK);
+        }
+        return machine.isStopped() ? List.of() : List.of(Wish.DRAIN, Wish.HOLD);
     }
 
     private static String doing(Machine machine) {

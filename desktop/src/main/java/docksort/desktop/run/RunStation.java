@@ -22,6 +22,8 @@ import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -37,9 +39,9 @@ import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.TransferMode;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 
@@ -55,7 +57,7 @@ public final class RunStation implements Station {
     private final Docket page = new Docket(this::docket);
     private final VBox centre = new VBox(12);
     private final VBox lanes = new VBox(5);
-    private final GridPane machines = new GridPane(14, 4);
+    private final VBox machines = new VBox(6);
     private final ProgressBar total = new ProgressBar(0);
     private final Label figures = Parts.label("", "quiet");
     private final Label why = Parts.wrapped("", "look");
@@ -267,23 +269,28 @@ public final class RunStation implements Station {
             return; // a button must not go away under the mouse
         }
         machines.setUserData(lines);
-        machines.getChildren().clear();
-        machines.add(Parts.section("Machines"), 0, 0);
-        for (int i = 0; i < lines.size(); i++) {
-            MachinesModel.Line line = lines.get(i);
-            Label figures = Parts.label(line.figures(), "quiet");
-            Node sign = line.lives()
-                    ? Parts.marked(Mark.full(), line.sign(), "quiet")
-                    : Parts.marked(Mark.look(), line.sign(), "look");
-            var buttons = new HBox(8);
-            for (Machine.Wish wish : line.wishes()) {
-                Button ask = Parts.button(
-                        MachinesModel.words(wish), () -> workshop.runs().ask(line.workstation(), wish), "link");
-                ask.setAccessibleText(MachinesModel.words(wish) + ": " + line.workstation());
-                buttons.getChildren().add(ask);
-            }
-            machines.addRow(i + 1, Parts.label(line.name(), "mono"), Parts.label(line.doing()), figures, sign, buttons);
+        machines.getChildren().setAll(Parts.section("Machines"));
+        lines.forEach(line -> machines.getChildren().add(machine(line)));
+    }
+
+    /// Name and deeds in one line, what it does below: it goes on in the next line where there is no room.
+    private Node machine(MachinesModel.Line line) {
+        Label name = Parts.label(line.name(), "mono");
+        name.setMinWidth(Region.USE_PREF_SIZE);
+        Label doing = Parts.wrapped(
+                Stream.of(line.doing(), line.figures(), line.sign())
+                        .filter(words -> !words.isEmpty())
+                        .collect(Collectors.joining(" · ")),
+                line.lives() ? "quiet" : "look");
+        var head = new HBox(10, line.lives() ? Mark.full() : Mark.look(), name, Parts.spring());
+        head.setAlignment(Pos.CENTER_LEFT);
+        for (Machine.Wish wish : line.wishes()) {
+            Button ask = Parts.button(
+                    MachinesModel.words(wish), () -> workshop.runs().ask(line.workstation(), wish), "link");
+            ask.setAccessibleText(MachinesModel.words(wish) + ": " + line.workstation());
+            head.getChildren().add(ask);
         }
+        return new VBox(head, doing);
     }
 
     /// One copy in the making.

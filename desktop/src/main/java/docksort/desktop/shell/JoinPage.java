@@ -22,7 +22,6 @@ import javafx.scene.control.PasswordField;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.FlowPane;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -130,18 +129,21 @@ public final class JoinPage {
     private void show(Invitation invitation) {
         busy(false);
         paths.clear();
-        var grid = new GridPane(10, 6);
+        var grid = new VBox(8);
         int row = 0;
         for (SharedRoot root : invitation.roots()) {
-            TextField path = TaskFields.field("join-root-" + row, "nowhere on this workstation", 30);
+            TextField path = TaskFields.field("join-root-" + row++, "nowhere on this workstation", 40);
             root.here().ifPresent(here -> path.setText(here.toString()));
             paths.put(root.name(), path);
-            grid.addRow(
-                    row++,
-                    Parts.label(root.name(), "mono"),
-                    path,
-                    TaskFields.chooseFolder(path, "Where " + root.name() + " is here"),
-                    Parts.label(root.elsewhere(), "quiet"));
+            grid.getChildren()
+                    .add(new VBox(
+                            2,
+                            Parts.label(root.name(), "mono"),
+                            new HBox(
+                                    8,
+                                    TaskFields.growing(path),
+                                    TaskFields.chooseFolder(path, "Where " + root.name() + " is here")),
+                            Parts.wrapped(root.elsewhere(), "quiet")));
         }
         places.getChildren()
                 .setAll(

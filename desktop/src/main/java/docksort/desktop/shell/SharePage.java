@@ -48,13 +48,31 @@ final class SharePage {
                         : "The project's catalogue moves into a PostgreSQL database, which somebody has set up. Each"
                                 + " row is compared. Footage and copies stay where they are; the catalogue's file stays"
                                 + " too, and nothing is written into it any more.",
-                TaskPage.columns("Table", "Rows", "", 240, 120, 260),
+                shared
+                        ? TaskPage.columns("Workstation", "", "", 240, 120, 260)
+                        : TaskPage.columns("Table", "Rows", "", 240, 120, 260),
                 shared
                         ? "On another workstation choose \"Join a shared project…\" in the project's menu, or give the"
                                 + " command above."
                         : "Say where the database is. What is moved is listed here.",
                 shared ? joining(workshop.sharing().address().orElseThrow()) : wishes(),
                 back);
+        if (shared) {
+            workshop.sharing().members(this::joined);
+        }
+    }
+
+    private void joined(List<String> members) {
+        page.show(TaskFindings.done(
+                members.size() == 1 ? "One workstation joined" : members.size() + " workstations joined",
+                members.stream()
+                        .map(member -> new TaskLine(
+                                TaskLine.Tone.GOOD,
+                                "joined",
+                                member,
+                                "",
+                                member.equals(workshop.sharing().workstation()) ? "this one" : ""))
+                        .toList()));
     }
 
     Node node() {

@@ -5,6 +5,7 @@ import docksort.catalogue.SharedAddress;
 import docksort.desktop.work.Job;
 import docksort.project.Project;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -36,6 +37,11 @@ public final class SharingDesk {
     /// The name under which this workstation's paths are kept.
     public String workstation() {
         return project.roots().workstation();
+    }
+
+    /// Hands over the names of all workstations that joined.
+    public void members(Consumer<List<String>> then) {
+        errands.ask("members", asked -> asked.sharing().members(), then);
     }
 
     /// Moves the catalogue into a database. The project has to be opened anew afterwards.
