@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Supplier;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.HandleCallback;
 import org.jdbi.v3.core.HandleConsumer;
@@ -34,6 +35,9 @@ final class Access {
     /// What waits, for all that is asked on its thread.
     private static final ScopedValue<Patience> PATIENCE = ScopedValue.newInstance();
 
+    /// Who is asked at this moment, on its thread.
+    private static final ScopedValue<Access> INSIDE = ScopedValue.newInstance();
+
     static void waiting(Patience patience, Runnable work) {
         ScopedValue.where(PATIENCE, patience).run(work);
     }
@@ -58,13 +62,51 @@ final class Access {
         return last != 0 && System.nanoTime() - last < time.toNanos();
     }
 
+    /// Whether this thread is in the middle of asking. What is asked then goes the same way, by the same connection,
+    /// and
+    /// stands or falls with it.
+    private boolean isInside() {
+        return INSIDE.isBound() && INSIDE.get().equals(this);
+    }
+
     /// Reads. What `reading` keeps outside itself must bear being read twice.
     <R, X extends Exception> R withHandle(HandleCallback<R, X> reading) throws X {
+        if (isInside()) {
+            return jdbi.withHandle(reading);
+        }
+        return repeated(() -> ScopedValue.where(INSIDE, this).<R, X>call(() -> jdbi.withHandle(reading)));
+    }
+
+    /// By a connection of its own: what is asked meanwhile goes by others.
+    ///
+    /// @param asking bears being done twice
+    <R, X extends Exception> R apart(HandleCallback<R, X> asking) throws X {
+        return repeated(() -> {
+            try (Handle h = jdbi.open()) {
+                return asking.withHandle(h);
+            }
+        });
+    }
+
+    /// What is asked by several threads at once waits by the patience of the one that wants all of it.
+    <R> R together(Supplier<R> asking) {
+        while (true) {
+            try {
+                return asking.get();
+            } catch (CatalogueUnavailable e) {
+                if (!PATIENCE.isBound() || !PATIENCE.get().waits(e.problem())) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    private <R, X extends Exception> R repeated(ScopedValue.CallableOp<R, X> asking) throws X {
         boolean again = shared; // a connection that was cut while nobody used it
         boolean waited = false;
         while (true) {
             try {
-                R answer = jdbi.withHandle(reading);
+                R answer = asking.call();
                 over(waited);
                 return answer;
             } catch (JdbiException e) {
@@ -108,6 +150,12 @@ final class Access {
     /// @throws CatalogueUnavailable when the server went away, and nobody waits for it: says whether the
     ///     change took place
     <R, X extends Exception> R inTransaction(HandleCallback<R, X> change) throws X {
+        if (isInside()) {
+            return jdbi.inTransaction(h -> {
+                turn(h);
+                return change.withHandle(h);
+            });
+        }
         boolean first = true;
         boolean waited = false;
         while (true) {
@@ -115,13 +163,14 @@ final class Access {
             var begun = new AtomicBoolean();
             var answers = new ArrayList<R>(1);
             try {
-                R kept = jdbi.inTransaction(h -> {
-                    mark.set(turn(h));
-                    begun.set(true);
-                    R answer = change.withHandle(h);
-                    answers.add(answer);
-                    return answer;
-                });
+                R kept = ScopedValue.where(INSIDE, this)
+                        .<R, X>call(() -> jdbi.inTransaction(h -> {
+                            mark.set(turn(h));
+                            begun.set(true);
+                            R answer = change.withHandle(h);
+                            answers.add(answer);
+                            return answer;
+                        }));
                 over(waited);
                 return kept;
             } catch (JdbiException e) {

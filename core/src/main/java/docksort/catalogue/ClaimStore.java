@@ -66,7 +66,7 @@ public final class ClaimStore {
             ids.forEach(id -> all.put(id, new Claim.Ours()));
             return all;
         }
-        return ids.isEmpty() ? Map.of() : jdbi.withHandle(h -> take(h, ids));
+        return ids.isEmpty() ? Map.of() : jdbi.apart(h -> take(h, ids));
     }
 
     /// Bears being done twice: who has a claim gets it again.
@@ -204,7 +204,7 @@ public final class ClaimStore {
         publishing.lock(); // what it does needs a second connection: never wait for one with all of them taken
         try {
             var named = new AtomicBoolean();
-            return jdbi.withHandle(h -> {
+            return jdbi.apart(h -> {
                 h.begin();
                 boolean ours = h.createQuery("SELECT token FROM copy_claim WHERE copy_id = :id FOR UPDATE")
                         .bind("id", id)

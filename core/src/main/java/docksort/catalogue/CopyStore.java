@@ -38,11 +38,11 @@ public final class CopyStore {
         if (middle.isEmpty()) {
             return List.of();
         }
-        return Stream.of("<", ">=")
+        return jdbi.together(() -> Stream.of("<", ">=")
                 .parallel()
                 .flatMap(side -> side(side, middle.get(), paths).stream())
                 .sorted(Comparator.comparingLong(WorkingCopy::position).thenComparing(WorkingCopy::id))
-                .toList();
+                .toList());
     }
 
     private List<WorkingCopy> side(String side, String middle, Map<String, Path> paths) {

@@ -19,9 +19,11 @@ import org.sqlite.SQLiteConfig;
 /// that writes takes its turn at its start, so that what it read holds until its end.
 ///
 /// @param shared whether several workstations use it, so that no path of one stands for all
+/// @param mayChange whether the role of who is connected may change anything
 /// @param program names this program while it runs, among those that write
 /// @param line opens a connection beside those of the pool
-record Database(HikariDataSource source, Access access, boolean shared, String program, Overheard.Line line)
+record Database(
+        HikariDataSource source, Access access, boolean shared, boolean mayChange, String program, Overheard.Line line)
         implements AutoCloseable {
     /// What was moved elsewhere.
     static final class Moved extends RuntimeException {
@@ -121,7 +123,8 @@ record Database(HikariDataSource source, Access access, boolean shared, String p
                             Map.of("workstation", desk.workstation().replace("'", "''")))
                     .load();
             new TableVersions(versions, jdbi, program).bringUpToDate(wanted);
-            if (!shared || mayChange(jdbi)) {
+            boolean mayChange = !shared || mayChange(jdbi);
+            if (mayChange) {
                 jdbi.useHandle(h -> h.execute(
                         "DELETE FROM written WHERE id < (SELECT coalesce(max(id), 0) FROM written) - " + LINES));
             }
@@ -129,6 +132,7 @@ record Database(HikariDataSource source, Access access, boolean shared, String p
                     pool,
                     new Access(jdbi, pool.getHikariPoolMXBean()::softEvictConnections, program, shared),
                     shared,
+                    mayChange,
                     program,
                     line);
         } catch (RuntimeException e) {
@@ -141,14 +145,6 @@ record Database(HikariDataSource source, Access access, boolean shared, String p
         return jdbi.withHandle(h -> h.createQuery("SELECT has_table_privilege('written', 'INSERT')")
                 .mapTo(Boolean.class)
                 .one());
-    }
-
-    /// Whether whoever is connected has a role that may change anything.
-    boolean mayChange() {
-        return !shared
-                || access.withHandle(h -> h.createQuery("SELECT has_table_privilege('written', 'INSERT')")
-                        .mapTo(Boolean.class)
-                        .one());
     }
 
     /// Hears of what other programs write, until it is closed.

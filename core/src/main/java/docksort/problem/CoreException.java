@@ -71,6 +71,10 @@ public abstract sealed class CoreException extends RuntimeException {
         public CatalogueUnavailable(Problem problem, Throwable cause) {
             super(problem, cause);
         }
+
+        public CatalogueUnavailable(Problem problem) {
+            super(problem);
+        }
     }
 
     /// The database of a shared project wants a password, or another one: give it.

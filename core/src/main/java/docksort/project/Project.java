@@ -12,8 +12,11 @@ import docksort.engine.Encoders;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
+import docksort.files.MachineLock;
 import docksort.files.Mounts;
 import docksort.files.Renames;
+import docksort.problem.CoreException.CatalogueUnavailable;
+import docksort.problem.Problem;
 import docksort.run.PictureCheck;
 import docksort.sort.Circumstances;
 import docksort.stock.Stock;
@@ -25,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 
 /// A project: one folder with its catalogue, and a room for each step of the job. What blocks while it
@@ -32,6 +36,7 @@ import java.util.function.Supplier;
 public final class Project implements AutoCloseable {
     static final String CATALOGUE = "catalogue.db";
     static final String RUN_LOCK = "run.lock";
+    private static final String MACHINE_LOCK = "machine.lock";
 
     private final Path folder;
     private final Catalogue catalogue;
@@ -64,6 +69,7 @@ public final class Project implements AutoCloseable {
     private final Departures departures;
     private final Pulls pulls;
     private final Sharing sharing;
+    private Optional<MachineLock> machine = Optional.empty();
 
     private Project(Path folder, Catalogue catalogue, MediaEngine engine, InstantSource clock) {
         this.folder = folder;
@@ -115,9 +121,34 @@ public final class Project implements AutoCloseable {
     /// @param password by which the person is let into a shared project, where one was typed
     public static Project open(Path folder, MediaEngine engine, InstantSource clock, Password password) {
         Path real = Documents.ensureFolder(folder);
-        var project = new Project(real, catalogue(real, clock, password), engine, clock);
-        project.prepare();
-        return project;
+        Optional<MachineLock> alone = oneMachine(real, MachineLock::isNeededIn, Measurements.hostName());
+        try {
+            var project = new Project(real, catalogue(real, clock, password), engine, clock);
+            project.machine = alone;
+            project.prepare();
+            return project;
+        } catch (RuntimeException e) {
+            alone.ifPresent(MachineLock::close);
+            throw e;
+        }
+    }
+
+    /// A catalogue in a file on a volume of a network is one machine's at a time: SQLite's locks and its shared memory
+    /// do not
+    /// reach from one machine to the other (SQLite documentation, "SQLite Over a Network").
+    ///
+    /// @throws CatalogueUnavailable when another machine has it open
+    static Optional<MachineLock> oneMachine(Path folder, Predicate<Path> isNetwork, String machine) {
+        if (Files.isRegularFile(folder.resolve(Sharing.FILE)) || !isNetwork.test(folder)) {
+            return Optional.empty();
+        }
+        return Optional.of(MachineLock.tryOn(folder.resolve(MACHINE_LOCK), machine)
+                .orElseThrow(() -> new CatalogueUnavailable(new Problem(
+                        "The project cannot be opened here now: " + folder,
+                        "it lies on a volume of a network, and another machine has it open",
+                        "Nothing was changed.",
+                        "Close it there first. For several machines at a time, share it: dock-sort share, or Share"
+                                + " in the project's menu."))));
     }
 
     /// Begins a project as a template says, or opens the one that is there, which stays as it is.
@@ -370,5 +401,6 @@ public final class Project implements AutoCloseable {
     @Override
     public void close() {
         catalogue.close();
+        machine.ifPresent(MachineLock::close);
     }
 }

@@ -71,6 +71,9 @@ public final class Timelines {
             throw new InputRefused(new Problem(
                     handles + " frames are no handles", "", "Nothing was changed.", "Write a number from 0 on."));
         }
+        if (!catalogue.mayChange()) {
+            return; // who only sees a shared project looks at its timelines all the same
+        }
         catalogue.settings().put("handles", Long.toString(handles));
         plans.use(conform.needed(), handles);
     }

@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import docksort.PostgresServer;
 import docksort.arrival.Clip;
 import docksort.problem.CoreException.InputRefused;
+import docksort.problem.CoreException.PasswordWanted;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -155,6 +157,33 @@ class RolesTest {
             changes.takenOut()
                     .takeOut(List.of(clip.id()), List.of(), changes.roots().all(), "out");
             assertThat(changes.activity().undo(Optional.empty())).contains("out");
+        }
+    }
+
+    /// The server's own rules of who needs a password (PostgreSQL documentation, chapter 20.1) are given a line for one
+    /// login.
+    @Test
+    void whoHasNoPasswordOrAWrongOneIsAskedForIt() throws Exception {
+        String login = address.schema() + "_guarded";
+        owner.useHandle(h -> {
+            Path rules =
+                    Path.of(h.createQuery("SHOW hba_file").mapTo(String.class).one());
+            Files.writeString(rules, "host all " + login + " all scram-sha-256\n" + Files.readString(rules));
+            h.execute("CREATE ROLE " + login + " LOGIN PASSWORD 'dew point' IN ROLE " + address.schema() + "_changes");
+            h.execute("SELECT pg_reload_conf()");
+        });
+        SharedAddress guarded = SharedAddress.parse(address.uri().replace("postgres@", login + "@"), address.schema());
+        var desk = new Desk("desk", "keeper");
+        for (Desk refused : List.of(desk, desk.with(Password.of("dew")))) {
+            assertThatThrownBy(() -> Catalogue.open(guarded, CLOCK, refused))
+                    .isInstanceOf(PasswordWanted.class)
+                    .hasMessageContaining("does not let you in")
+                    .hasMessageNotContaining("dew");
+        }
+        Desk known = desk.with(Password.of("dew point"));
+        assertThat(known.toString()).doesNotContain("dew");
+        try (Catalogue open = Catalogue.open(guarded, CLOCK, known)) {
+            assertThat(open.clips().all()).isNotEmpty();
         }
     }
 }

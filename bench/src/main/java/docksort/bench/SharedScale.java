@@ -1,0 +1,224 @@
+package docksort.bench;
+
+import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
+import docksort.catalogue.Activity;
+import docksort.catalogue.Catalogue;
+import docksort.catalogue.ClaimStore.Claim;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.Desk;
+import docksort.catalogue.Overheard;
+import docksort.catalogue.SharedAddress;
+import docksort.catalogue.WorkingCopy;
+import docksort.files.Documents;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.locks.LockSupport;
+import java.util.logging.Level;
+import java.util.logging.Logger;
+
+/// One shared catalogue of very many clips, each with two copies: how long it takes to share and to open, how soon
+/// others
+/// hear of a change while desks choose and workers claim and finish copies, and how many copies a second can be
+/// claimed.
+/// No media are made: a worker finishes what it claimed at once. All of it runs on this one machine, the server too.
+public final class SharedScale {
+    private static final InstantSource CLOCK = InstantSource.system();
+    private static final String MARK = "begun at ";
+    private static final int AT_ONCE = 4; // copies of a clip are claimed together
+
+    private final SharedAddress address;
+    private final ConcurrentLinkedQueue<Long> heardNanos = new ConcurrentLinkedQueue<>();
+    private final AtomicLong claimed = new AtomicLong();
+    private volatile boolean over;
+
+    private SharedScale(SharedAddress address) {
+        this.address = address;
+    }
+
+    /// @param args a work folder, how many clips, desks and workers, and for how many seconds
+    public static void main(String[] args) throws Exception {
+        if (args.length != 5) {
+            System.err.println("usage: SharedScale WORK CLIPS DESKS WORKERS SECONDS");
+            System.exit(2);
+        }
+        Logger.getLogger("").setLevel(Level.WARNING);
+        Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
+        int clips = Integer.parseInt(args[1]);
+        try (EmbeddedPostgres server = EmbeddedPostgres.builder()
+                .setDataDirectory(work.resolve("data"))
+                .setCleanDataDirectory(true)
+                .start()) {
+            var address =
+                    SharedAddress.parse("postgresql://postgres@localhost:" + server.getPort() + "/postgres", "scale");
+            share(work, clips, address);
+            var scale = new SharedScale(address);
+            scale.open();
+            scale.work(Integer.parseInt(args[2]), Integer.parseInt(args[3]), Integer.parseInt(args[4]));
+        }
+    }
+
+    private static void share(Path work, int clips, SharedAddress address) {
+        var desk = new Desk("bench", "somebody");
+        try (Catalogue alone = Catalogue.open(work.resolve("catalogue.db"), CLOCK, desk)) {
+            BigStock.fill(alone, clips);
+            long begin = System.nanoTime();
+            Map<String, Long> rows = alone.share(address, CLOCK, desk);
+            System.out.printf(
+                    Locale.ROOT,
+                    "shared %d rows, each compared, in %.1f s%n",
+                    rows.values().stream().mapToLong(Long::longValue).sum(),
+                    seconds(begin));
+        }
+    }
+
+    private void open() {
+        for (int round = 0; round < 3; round++) {
+            long begin = System.nanoTime();
+            try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("reader", ""))) {
+                double opened = seconds(begin);
+                int clips = catalogue.clips().all().size();
+                double listed = seconds(begin);
+                int copies = catalogue.copies().all().size();
+                System.out.printf(
+                        Locale.ROOT,
+                        "open %.2f s, %d clips by %.2f s, %d copies by %.2f s (wanted below 3)%n",
+                        opened,
+                        clips,
+                        listed,
+                        copies,
+                        seconds(begin));
+            }
+        }
+    }
+
+    private static double seconds(long since) {
+        return (System.nanoTime() - since) / 1e9;
+    }
+
+    private void work(int desks, int workers, int lasting) throws Exception {
+        var ready = new CountDownLatch(desks + workers);
+        try (ExecutorService all = Executors.newVirtualThreadPerTaskExecutor()) {
+            var running = new ArrayList<Future<?>>();
+            for (int i = 0; i < desks; i++) {
+                int number = i;
+                running.add(all.submit(() -> sit(number, ready)));
+            }
+            for (int i = 0; i < workers; i++) {
+                int number = i;
+                int of = workers;
+                running.add(all.submit(() -> make(number, of, ready)));
+            }
+            ready.await();
+            heardNanos.clear();
+            claimed.set(0);
+            long begin = System.nanoTime();
+            LockSupport.parkNanos(TimeUnit.SECONDS.toNanos(lasting));
+            double took = seconds(begin);
+            over = true;
+            tell(desks, workers, took);
+            for (Future<?> each : running) {
+                each.get(60, TimeUnit.SECONDS);
+            }
+        }
+    }
+
+    /// Chooses for a clip a few times a second, as ten people in a hurry would, and looks at what the others do when it
+    /// hears of it.
+    private Void sit(int number, CountDownLatch ready) {
+        String own = "desk" + number;
+        var seen = new AtomicLong(Long.MAX_VALUE);
+        try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk(own, "person " + number));
+                Overheard _ = catalogue.overhear(() -> look(catalogue, own, seen))) {
+            var random = new Random(number);
+            List<ClipId> clips =
+                    catalogue.clips().all().stream().limit(1_000).map(Clip::id).toList();
+            seen.set(catalogue.activity().latest(1).getFirst().id());
+            ready.countDown();
+            while (!over) {
+                ClipId clip = clips.get(random.nextInt(clips.size()));
+                catalogue.choices().choose(List.of(clip), Optional.of(List.of("recipe")), MARK + System.nanoTime());
+                LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(200 + random.nextInt(400)));
+            }
+        }
+        return null;
+    }
+
+    /// A change says when it was begun: what it waited for its turn is part of the time until others see it.
+    private void look(Catalogue catalogue, String own, AtomicLong seen) {
+        List<Activity> deeds = catalogue.activity().latest(200);
+        long before = seen.getAndSet(deeds.getFirst().id());
+        for (Activity deed : deeds) {
+            if (deed.id() > before
+                    && !deed.workstation().equals(own)
+                    && deed.what().startsWith(MARK)) {
+                heardNanos.add(System.nanoTime() - Long.parseLong(deed.what().substring(MARK.length())));
+            }
+        }
+    }
+
+    private Void make(int number, int of, CountDownLatch ready) {
+        try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("worker" + number, ""))) {
+            List<WorkingCopy> copies = catalogue.copies().all();
+            var mine = new ArrayList<WorkingCopy>();
+            for (int i = number; i < copies.size() && mine.size() < 20_000; i += of) {
+                mine.add(copies.get(i));
+            }
+            ready.countDown();
+            for (int at = 0; !over && at + AT_ONCE <= mine.size(); at += AT_ONCE) {
+                List<WorkingCopy> some = mine.subList(at, at + AT_ONCE);
+                List<String> ids = some.stream().map(WorkingCopy::id).toList();
+                catalogue
+                        .copies()
+                        .enqueue(
+                                some.stream()
+                                        .map(copy -> copy.withState(CopyState.WAITING, ""))
+                                        .toList(),
+                                "again");
+                long ours = catalogue.claims().take(ids).values().stream()
+                        .filter(Claim.Ours.class::isInstance)
+                        .count();
+                for (WorkingCopy copy : some) {
+                    catalogue
+                            .claims()
+                            .publish(
+                                    copy.id(),
+                                    () -> catalogue.claims().update(List.of(copy.withState(CopyState.READY, "made"))));
+                }
+                catalogue.claims().release(ids);
+                claimed.addAndGet(ours);
+            }
+        }
+        return null;
+    }
+
+    private void tell(int desks, int workers, double took) {
+        long[] sorted = heardNanos.stream().mapToLong(Long::longValue).sorted().toArray();
+        System.out.printf(
+                Locale.ROOT,
+                "%d desks, %d workers, %.0f s: a change is heard elsewhere after %.0f ms in the median, %.0f ms for 99"
+                        + " of 100 (wanted below 200 and 1000; %d times); %.0f copies a second queued, claimed, entered"
+                        + " and released (wanted 200 claims)%n",
+                desks,
+                workers,
+                took,
+                sorted[sorted.length / 2] / 1e6,
+                sorted[(int) (sorted.length * 0.99)] / 1e6,
+                sorted.length,
+                claimed.get() / took);
+    }
+}
