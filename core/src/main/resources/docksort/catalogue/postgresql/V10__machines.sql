@@ -25,3 +25,6 @@ CREATE TABLE machine_wish (
     workstation TEXT COLLATE "C" PRIMARY KEY,
     wish        TEXT NOT NULL -- HOLD or DRAIN
 );
+
+-- The end of the queue is asked for while others wait for their turn.
+CREATE INDEX copy_by_position ON copy (position);
