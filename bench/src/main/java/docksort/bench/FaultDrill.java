@@ -179,7 +179,7 @@ public final class FaultDrill {
         return command("mount", "-t", "tmpfs", "-o", "size=400m", "tmpfs", copies.toString()) == 0;
     }
 
-    private static int command(String... words) throws IOException, InterruptedException {
+    static int command(String... words) throws IOException, InterruptedException {
         return new ProcessBuilder(words)
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
@@ -279,7 +279,7 @@ public final class FaultDrill {
                         each.info().command().filter(c -> c.endsWith("ffmpeg")).isPresent());
     }
 
-    private static void pause(long millis) {
+    static void pause(long millis) {
         long end = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(millis);
         while (System.nanoTime() < end) {
             LockSupport.parkNanos(end - System.nanoTime());

@@ -36,7 +36,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.locks.LockSupport;
 import java.util.logging.Level;
 import java.util.logging.Logger;
 import java.util.stream.Collectors;
@@ -120,11 +119,11 @@ public final class SharedDrill {
                 .getFirst()
                 .strip());
         Path postgres = Path.of("/proc/" + pid + "/exe").toRealPath();
-        command("kill", "-QUIT", Long.toString(pid));
+        FaultDrill.command("kill", "-QUIT", Long.toString(pid));
         while (ProcessHandle.of(pid).isPresent()) {
-            pause(50);
+            FaultDrill.pause(50);
         }
-        pause(random.nextInt(4_000));
+        FaultDrill.pause(random.nextInt(4_000));
         var start = new ArrayList<String>();
         if (System.getProperty("user.name").equals("root")) {
             start.addAll(List.of("unshare", "-U")); // it refuses to run as root
@@ -139,7 +138,7 @@ public final class SharedDrill {
                 work.resolve("server.log").toString(),
                 "-w",
                 "start"));
-        if (command(start.toArray(String[]::new)) != 0) {
+        if (FaultDrill.command(start.toArray(String[]::new)) != 0) {
             throw new IllegalStateException("the server does not start again: " + work.resolve("server.log"));
         }
     }
@@ -212,7 +211,7 @@ public final class SharedDrill {
             }
             try {
                 do {
-                    pause(500 + random.nextInt(3_000));
+                    FaultDrill.pause(500 + random.nextInt(3_000));
                     for (int i = 0; i < WORKERS; i++) {
                         if (!workers[i].isAlive()) { // it began while the server was away
                             workers[i] = work(place, i);
@@ -305,7 +304,7 @@ public final class SharedDrill {
                         .toList();
                 signal("-STOP", all);
                 age(address, "worker" + number); // as if it had been a minute
-                pause(1_000 + random.nextInt(6_000));
+                FaultDrill.pause(1_000 + random.nextInt(6_000));
                 signal("-CONT", all);
             }
             case CUT_CONNECTIONS -> {
@@ -317,7 +316,7 @@ public final class SharedDrill {
             case VOLUME_AWAY -> {
                 Path link = place.resolve("mount" + number);
                 Files.delete(link);
-                pause(500 + random.nextInt(3_000));
+                FaultDrill.pause(500 + random.nextInt(3_000));
                 Files.createSymbolicLink(link, work.resolve("volume"));
             }
         }
@@ -325,7 +324,7 @@ public final class SharedDrill {
 
     private static void signal(String which, List<ProcessHandle> processes) throws Exception {
         for (ProcessHandle process : processes) {
-            command("kill", which, Long.toString(process.pid()));
+            FaultDrill.command("kill", which, Long.toString(process.pid()));
         }
     }
 
@@ -339,21 +338,6 @@ public final class SharedDrill {
                         "jdbc:postgresql://localhost:" + server.getPort() + "/postgres?user=postgres");
                 var statement = connection.createStatement()) {
             statement.execute(sql);
-        }
-    }
-
-    private static int command(String... words) throws IOException, InterruptedException {
-        return new ProcessBuilder(words)
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start()
-                .waitFor();
-    }
-
-    private static void pause(long millis) {
-        long end = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(millis);
-        while (System.nanoTime() < end) {
-            LockSupport.parkNanos(end - System.nanoTime());
         }
     }
 
@@ -405,7 +389,7 @@ public final class SharedDrill {
                 } catch (RuntimeException e) {
                     broken.add("desk " + number + ": " + e);
                 }
-                pause(20 + wishes.nextInt(200));
+                FaultDrill.pause(20 + wishes.nextInt(200));
             }
         }
 
@@ -441,7 +425,7 @@ public final class SharedDrill {
     private void finish(Path place, List<Sitting> sitting, int number) throws InterruptedException {
         long end = System.nanoTime() + TimeUnit.MINUTES.toNanos(4);
         while (left(place) > 0 && System.nanoTime() < end) {
-            pause(500);
+            FaultDrill.pause(500);
         }
         if (left(place) > 0) {
             broken.add("round " + number + " does not come to its end");

@@ -42,6 +42,11 @@ final class Access {
         ScopedValue.where(PATIENCE, patience).run(work);
     }
 
+    /// A file does not go away and come back.
+    private boolean isAway(JdbiException fault) {
+        return shared && DatabaseFaults.isAway(fault);
+    }
+
     private boolean wasCut(JdbiException fault) {
         boolean cut = DatabaseFaults.wasThere(fault);
         if (cut) {
@@ -110,7 +115,7 @@ final class Access {
                 over(waited);
                 return answer;
             } catch (JdbiException e) {
-                if (!DatabaseFaults.isAway(e)) {
+                if (!isAway(e)) {
                     throw DatabaseFaults.told(e);
                 }
                 if (!(again && wasCut(e))) {
@@ -174,7 +179,7 @@ final class Access {
                 over(waited);
                 return kept;
             } catch (JdbiException e) {
-                if (!DatabaseFaults.isAway(e)) {
+                if (!isAway(e)) {
                     throw DatabaseFaults.told(e);
                 }
                 Optional<Boolean> took = mark.get() == 0 ? Optional.of(false) : tookPlace(mark.get(), e);
@@ -232,7 +237,7 @@ final class Access {
                 }));
             } catch (JdbiException e) {
                 lost.addSuppressed(e);
-                if (!DatabaseFaults.isAway(e) || !((again && wasCut(e)) || waits(e))) {
+                if (!isAway(e) || !((again && wasCut(e)) || waits(e))) {
                     return Optional.empty();
                 }
                 again = false;

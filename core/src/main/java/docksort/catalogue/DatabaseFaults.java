@@ -7,8 +7,10 @@ import docksort.problem.Problem;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jdbi.v3.core.JdbiException;
 import org.sqlite.SQLiteErrorCode;
 import org.sqlite.SQLiteException;
@@ -44,23 +46,19 @@ final class DatabaseFaults {
 
     /// Whether the server went away, or the connection to it did, and may come back.
     static boolean isAway(Throwable fault) {
-        for (Throwable each = fault; each != null; each = each.getCause()) {
-            if (each instanceof SQLTransientConnectionException) {
-                return true;
-            }
-        }
         String state = state(fault);
-        return state.startsWith(NO_CONNECTION) || GOING.contains(state) || state.equals(TOO_MANY);
+        return noneWasHad(fault) || state.startsWith(NO_CONNECTION) || GOING.contains(state) || state.equals(TOO_MANY);
     }
 
     /// Whether there was a connection that was cut, so that a new one may be had at once.
     static boolean wasThere(Throwable fault) {
-        for (Throwable each = fault; each != null; each = each.getCause()) {
-            if (each instanceof SQLTransientConnectionException) {
-                return false;
-            }
-        }
-        return isAway(fault);
+        return isAway(fault) && !noneWasHad(fault);
+    }
+
+    /// What the pool says when it could not get a connection in time.
+    private static boolean noneWasHad(Throwable fault) {
+        return Stream.iterate(fault, Objects::nonNull, Throwable::getCause)
+                .anyMatch(SQLTransientConnectionException.class::isInstance);
     }
 
     /// Whether a connection was refused for want of a password, or of the right one. That none was given the driver
@@ -105,9 +103,6 @@ final class DatabaseFaults {
 
     /// A fault in the words of what helps; one of the program itself stays what it is.
     static CoreException told(JdbiException fault) {
-        if (isAway(fault)) {
-            return away(fault);
-        }
         return switch (state(fault)) {
             case NO_PRIVILEGE ->
                 new InputRefused(
