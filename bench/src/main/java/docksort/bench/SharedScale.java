@@ -39,6 +39,8 @@ import java.util.logging.Logger;
 public final class SharedScale {
     private static final InstantSource CLOCK = InstantSource.system();
     private static final String MARK = "begun at ";
+    private static final int CLAIMS = 300;
+    private static final int WARM_SECONDS = 10;
     private static final int AT_ONCE = 4; // copies of a clip are claimed together
 
     private final SharedAddress address;
@@ -68,6 +70,7 @@ public final class SharedScale {
             share(work, clips, address);
             var scale = new SharedScale(address);
             scale.open();
+            scale.claims(Integer.parseInt(args[3]));
             scale.work(Integer.parseInt(args[2]), Integer.parseInt(args[3]), Integer.parseInt(args[4]));
         }
     }
@@ -124,6 +127,7 @@ public final class SharedScale {
                 running.add(all.submit(() -> make(number, of, ready)));
             }
             ready.await();
+            LockSupport.parkNanos(TimeUnit.SECONDS.toNanos(WARM_SECONDS)); // programs that were just begun are slow
             heardNanos.clear();
             claimed.set(0);
             long begin = System.nanoTime();
@@ -135,6 +139,51 @@ public final class SharedScale {
                 each.get(60, TimeUnit.SECONDS);
             }
         }
+    }
+
+    /// Claims alone, of copies one at a time, by all workers at once.
+    private void claims(int workers) throws Exception {
+        var many = new AtomicLong();
+        var nanos = new AtomicLong();
+        try (ExecutorService all = Executors.newVirtualThreadPerTaskExecutor()) {
+            var running = new ArrayList<Future<?>>();
+            for (int i = 0; i < workers; i++) {
+                int number = i;
+                running.add(all.submit(() -> {
+                    try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("claims" + number, ""))) {
+                        List<String> mine = catalogue.copies().all().stream()
+                                .filter(copy -> Math.floorMod(copy.id().hashCode(), workers) == number)
+                                .limit(CLAIMS)
+                                .map(WorkingCopy::id)
+                                .toList();
+                        catalogue
+                                .copies()
+                                .enqueue(
+                                        catalogue.copies().of(mine).stream()
+                                                .map(copy -> copy.withState(CopyState.WAITING, ""))
+                                                .toList(),
+                                        "again");
+                        long begin = System.nanoTime();
+                        for (String id : mine) {
+                            if (catalogue.claims().take(List.of(id)).get(id) instanceof Claim.Ours) {
+                                many.incrementAndGet();
+                            }
+                        }
+                        nanos.accumulateAndGet(System.nanoTime() - begin, Math::max);
+                        catalogue.claims().release(mine);
+                    }
+                    return null;
+                }));
+            }
+            for (Future<?> each : running) {
+                each.get(5, TimeUnit.MINUTES);
+            }
+        }
+        System.out.printf(
+                Locale.ROOT,
+                "%d workers: %.0f claims of one copy each a second (wanted 200)%n",
+                workers,
+                many.get() * 1e9 / nanos.get());
     }
 
     /// Chooses for a clip a few times a second, as ten people in a hurry would, and looks at what the others do when it

@@ -202,15 +202,17 @@ final class Access {
         }
     }
 
-    /// One at a time writes into a schema, and others are told; a file gives turns by itself.
+    /// One at a time writes into a schema, and others are told; a file gives turns by itself. One way to the server and
+    /// back: everybody waits for what is done between a turn and its end.
     ///
-    /// @return number of the mark that stays when the transaction takes place
+    /// @return number of the mark that stays when the transaction takes place, greater than all before it
     private long turn(Handle h) {
-        if (shared) {
-            h.execute("SELECT pg_advisory_xact_lock(hashtextextended('docksort ' || current_schema(), 0))");
-            h.execute("SELECT pg_notify(current_schema(), '')");
-        }
-        return h.createQuery("INSERT INTO written (program) VALUES (:program) RETURNING id")
+        return h.createQuery(
+                        shared ? """
+            WITH turn AS MATERIALIZED (SELECT pg_advisory_xact_lock(hashtextextended('docksort ' || current_schema(), 0))),
+                told AS MATERIALIZED (SELECT pg_notify(current_schema(), '') FROM turn)
+            INSERT INTO written (program) SELECT :program FROM told RETURNING id\
+            """ : "INSERT INTO written (program) VALUES (:program) RETURNING id")
                 .bind("program", program)
                 .mapTo(Long.class)
                 .one();

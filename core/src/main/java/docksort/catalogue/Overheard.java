@@ -14,6 +14,7 @@ public final class Overheard implements AutoCloseable {
     private static final int FILE_MILLIS = 250;
     private static final int SERVER_MILLIS = 5_000;
     private static final int AGAIN_MILLIS = 1_000;
+    private static final int BETWEEN_MILLIS = 50; // what comes meanwhile is heard together
 
     /// Opens a connection that is this listener's alone.
     interface Line {
@@ -115,6 +116,7 @@ public final class Overheard implements AutoCloseable {
             if (server) {
                 connection.unwrap(PGConnection.class).getNotifications(SERVER_MILLIS);
                 look(connection);
+                end.await(BETWEEN_MILLIS, TimeUnit.MILLISECONDS);
             } else {
                 end.await(FILE_MILLIS, TimeUnit.MILLISECONDS);
                 long now = version(connection);

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.PostgresServer;
 import docksort.catalogue.ClaimStore.Claim;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -19,9 +20,10 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInfo;
 
-/// A copy is made by one machine at a time.
+/// A copy is made by one machine at a time, whatever their clocks say.
 class ClaimsTest {
     private static final InstantSource CLOCK = InstantSource.system();
+    private static final InstantSource AHEAD = InstantSource.offset(CLOCK, Duration.ofMinutes(10));
 
     private Catalogue one;
     private Catalogue other;
@@ -33,7 +35,7 @@ class ClaimsTest {
         address = PostgresServer.address(SharedAddress.schemaFor(
                 "claims " + test.getTestMethod().orElseThrow().getName()));
         one = Catalogue.begin(address, CLOCK, new Desk("desk", "somebody"));
-        other = Catalogue.open(address, CLOCK, new Desk("suite", "another"));
+        other = Catalogue.open(address, AHEAD, new Desk("suite", "another"));
         StoresContract.fillAll(one);
         other.roots().place(Map.of(other.roots().all().getFirst(), Path.of("/copies")));
         one.copies()
