@@ -12,6 +12,7 @@ import docksort.project.Sharing;
 import docksort.sort.Recipe;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -186,6 +187,8 @@ public final class TwoMachines {
         try (Stream<Path> files = Files.walk(copies)) {
             return files.filter(file -> file.toString().matches(".*/[^.][^/]*[.](mov|mxf)"))
                     .count();
+        } catch (UncheckedIOException e) {
+            return 0; // one got its name meanwhile: looked at again
         }
     }
 }

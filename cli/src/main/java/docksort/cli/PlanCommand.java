@@ -157,13 +157,13 @@ final class PlanCommand implements Callable<Integer> {
             warnings.addObject()
                     .put("weight", warning.weight().name().toLowerCase(Locale.ROOT))
                     .put("text", warning.text())
-                    .put("remedy", warning.remedy().words());
+                    .put("remedy", warning.remedy().inWords());
             common.say(
                     "  %s: %s%s. %s.",
                     warning.weight().name().toLowerCase(Locale.ROOT),
                     warning.text(),
                     concerned(sheet, warning.clips()),
-                    warning.remedy().words());
+                    warning.remedy().inWords());
         });
         if (common.json()) {
             common.print(answer);

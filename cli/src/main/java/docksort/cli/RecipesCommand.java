@@ -26,6 +26,12 @@ final class RecipesCommand implements Callable<Integer> {
     @Option(names = "--with-rules", description = "Let the file's rules take the place of the project's.")
     private boolean withRules;
 
+    @Option(
+            names = "--same",
+            paramLabel = "beside|replace|leave",
+            description = "What becomes of recipes that the project has in another form. Default: beside")
+    private SortBook.Same same = SortBook.Same.BESIDE;
+
     @Option(names = "--write-out", paramLabel = "FILE", description = "Write the project's own recipes and its rules.")
     private Optional<Path> writeOut = Optional.empty();
 
@@ -33,7 +39,7 @@ final class RecipesCommand implements Callable<Integer> {
     public Integer call() {
         try (MediaEngine engine = MediaEngine.locate();
                 Project project = takeIn.isPresent() ? common.openOrBegin(engine) : common.open(engine)) {
-            takeIn.ifPresent(file -> project.book().takeIn(file, withRules));
+            takeIn.ifPresent(file -> project.book().takeIn(file, withRules, same));
             writeOut.ifPresent(project.book()::writeOut);
             tell(project.book().now());
             return ExitCodes.GOOD;

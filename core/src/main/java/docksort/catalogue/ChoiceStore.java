@@ -48,6 +48,16 @@ public final class ChoiceStore {
         });
     }
 
+    /// Sets the choices of several clips, each to its own recipes, as one change.
+    public void choose(Map<ClipId, List<String>> recipes, String what) {
+        jdbi.useTransaction(h -> {
+            Undo.Choices before =
+                    now(h, recipes.keySet().stream().map(ClipId::value).toList());
+            recipes.forEach((clip, ids) -> setChoice(h, clip.value(), Optional.of(ids)));
+            log.write(h, what, before);
+        });
+    }
+
     /// The choices of clips as they are.
     private static Undo.Choices now(Handle h, Collection<String> clips) {
         var chosen = new LinkedHashMap<String, List<String>>();

@@ -37,12 +37,34 @@ public record Raster(int width, int height) {
         return new Raster(even(width, perSide), even(height, perSide));
     }
 
-    /// Scaled to a number of lines with the width following, both even. Never enlarges.
+    /// Lines of the picture as they are counted of formats: an upright picture has as many as the same one lying.
+    public int lines() {
+        return Math.min(width, height);
+    }
+
+    /// Scaled to a number of lines with the other side following, both even. Never enlarges.
     public Raster fittedToLines(int lines) {
-        if (height <= lines) {
+        if (lines() <= lines) {
             return this;
         }
-        return new Raster(even((long) width * lines, height), even(lines, 1));
+        return height > width
+                ? turned().fittedToLines(lines).turned()
+                : new Raster(even((long) width * lines, height), even(lines, 1));
+    }
+
+    /// Scaled to lie within another one. Never enlarges.
+    public Raster within(Raster box) {
+        if (!exceeds(box)) {
+            return this;
+        }
+        return (long) width * box.height > (long) height * box.width
+                ? new Raster(even(box.width, 1), even((long) height * box.width, width))
+                : new Raster(even((long) width * box.height, height), even(box.height, 1));
+    }
+
+    /// As wide as its longer side.
+    public Raster lying() {
+        return height > width ? turned() : this;
     }
 
     public Raster turned() {

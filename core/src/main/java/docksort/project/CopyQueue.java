@@ -65,15 +65,16 @@ public final class CopyQueue {
         Map<String, WorkingCopy> known = new HashMap<>();
         for (WorkingCopy copy : catalogue.copies().all()) {
             known.put(copy.id(), copy);
-            places.take(copy.file());
+            places.take(copy.file(), copy.clip());
         }
+        places.expect(wanted);
         var made = new ArrayList<WorkingCopy>();
         for (PlannedCopy plan : wanted) {
             String stretch = plan.range().map(range -> "-" + range).orElse("");
             String id = plan.clip().id().value() + "-" + plan.recipe().id() + stretch;
             WorkingCopy old = known.get(id);
             Path file = old != null ? old.file() : places.free(plan);
-            places.take(file);
+            places.take(file, plan.clip().id());
             made.add(new WorkingCopy(
                     id,
                     plan.clip().id(),

@@ -1,14 +1,19 @@
 package docksort.project;
 
 import docksort.arrival.Arrival;
+import docksort.arrival.ClipId;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
+import docksort.sort.Sorted;
 import docksort.stock.CameraPairs;
 import docksort.stock.Filling;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /// Plans copies for recordings of which the camera wrote no small file, such as high-speed takes, as
@@ -45,13 +50,25 @@ public final class PairFilling {
                         new Scaling.FitLines(List.of(lines))));
     }
 
-    /// Chooses the recipe for these clips, and keeps it among the project's own where it is not there yet.
+    /// Chooses the recipe for the light copies of these clips, and keeps it among the project's own where it is not there yet.
     public void choose(Filling filling) {
         if (book.now().byId(filling.recipe().id()).isEmpty()) {
             book.change(
                     book.now().with(filling.recipe()),
                     "Made the recipe " + filling.recipe().name());
         }
-        plans.choose(filling.clips(), Optional.of(List.of(filling.recipe())));
+        Map<ClipId, List<String>> chosen = new HashMap<>();
+        for (Sorted sorted : plans.loadSheet(filling.clips()).sorted()) {
+            var recipes = new ArrayList<>(sorted.recipes().stream()
+                    .filter(recipe -> recipe.kind() != CopyKind.LIGHT)
+                    .map(Recipe::id)
+                    .toList());
+            recipes.add(filling.recipe().id());
+            chosen.put(sorted.clip().id(), recipes);
+        }
+        plans.choose(
+                chosen,
+                chosen.size() + (chosen.size() == 1 ? " clip" : " clips") + " set to "
+                        + filling.recipe().label());
     }
 }

@@ -183,6 +183,13 @@ public final class Plans {
                         what);
     }
 
+    /// Chooses recipes by hand, for each clip its own.
+    ///
+    /// @param what what that is, for the log and for undo
+    public void choose(Map<ClipId, List<String>> recipes, String what) {
+        catalogue.choices().choose(recipes, what);
+    }
+
     /// Keeps which frames timelines use, with handles; stretches of one clip that touch become one.
     ///
     /// @param used frames of each clip as timelines use them

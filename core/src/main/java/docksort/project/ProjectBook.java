@@ -1,5 +1,7 @@
 package docksort.project;
 
+import docksort.problem.Problem;
+import docksort.problem.CoreException.InputRefused;
 import docksort.catalogue.Catalogue;
 import docksort.files.Documents;
 import docksort.sort.BookMerge;
@@ -58,12 +60,23 @@ public final class ProjectBook {
         return SortBookFile.read(text.getBytes(StandardCharsets.UTF_8), "The project's catalogue");
     }
 
-    /// Takes in recipes, and rules where wanted, from a file.
+    /// Takes in recipes, and rules where wanted, from a file. Its rules may name recipes of the project.
     ///
-    /// @throws docksort.problem.CoreException.InputRefused when it is damaged, with the places of its
-    ///     faults
-    public SortBook takeIn(Path file, boolean itsRules) {
-        SortBook taken = now().takingIn(SortBookFile.read(Documents.read(file), file.toString()), itsRules);
+    /// @param same what becomes of recipes that the project has in another form
+    /// @throws InputRefused when it is damaged, with the places of its faults, or does not go together with what is
+    /// here
+    public SortBook takeIn(Path file, boolean itsRules, SortBook.Same same) {
+        SortBook now = now();
+        SortBook taken;
+        try {
+            taken = now.takingIn(SortBookFile.read(Documents.read(file), file.toString(), now.own()), itsRules, same);
+        } catch (IllegalArgumentException e) {
+            throw new InputRefused(new Problem(
+                    file + " does not go together with the recipes and rules that are here",
+                    String.valueOf(e.getMessage()),
+                    "Recipes and rules are as they were.",
+                    "Take its rules in, too, or let its recipes come in beside the ones here."));
+        }
         change(taken, "Took in recipes" + (itsRules ? " and rules" : "") + " of " + file.getFileName());
         return taken;
     }

@@ -56,19 +56,28 @@ public record LoadSheet(
     private static LoadSheet of(List<Sorted> sorted, List<PlannedCopy> copies, Planning planning) {
         PredictedBytes bytes = PredictedBytes.NONE;
         PredictedTime time = PredictedTime.NONE;
-        Map<Room, PredictedBytes> byRoom = new LinkedHashMap<>();
         for (PlannedCopy copy : copies) {
             if (copy.isWanted()) {
                 bytes = bytes.plus(copy.bytes());
                 time = time.plus(copy.time());
+            }
+        }
+        List<VolumeLoad> volumes = volumes(copies, planning);
+        return new LoadSheet(sorted, copies, bytes, time, volumes, new Warnings(copies, volumes, planning).all());
+    }
+
+    /// What copies that are wanted put on each volume, the one with the most first.
+    static List<VolumeLoad> volumes(List<PlannedCopy> copies, Planning planning) {
+        Map<Room, PredictedBytes> byRoom = new LinkedHashMap<>();
+        for (PlannedCopy copy : copies) {
+            if (copy.isWanted()) {
                 byRoom.merge(planning.rooms().apply(copy.clip(), copy.recipe()), copy.bytes(), PredictedBytes::plus);
             }
         }
-        List<VolumeLoad> volumes = byRoom.entrySet().stream()
+        return byRoom.entrySet().stream()
                 .map(entry -> new VolumeLoad(entry.getKey(), entry.getValue()))
                 .sorted(Comparator.comparingLong(load -> -load.bytes().most().bytes()))
                 .toList();
-        return new LoadSheet(sorted, copies, bytes, time, volumes, new Warnings(copies, volumes, planning).all());
     }
 
     private static Sorted sort(Clip clip, Planning planning, Map<String, Recipe> byId) {

@@ -19,7 +19,8 @@ public sealed interface Scaling {
         }
     }
 
-    /// The first of these numbers of lines that is fewer than the clip has.
+    /// The first of these numbers of lines that is fewer than the clip has. Lines are those of the shorter side: an
+    /// upright 1080x1920 has as many as 1920x1080.
     record FitLines(List<Integer> lines) implements Scaling {
         public FitLines {
             lines = List.copyOf(lines);
@@ -39,17 +40,11 @@ public sealed interface Scaling {
             case PerSide(int divisor) -> upright.dividedBy(divisor);
             case FitLines(List<Integer> lines) ->
                 upright.fittedToLines(lines.stream()
-                                .filter(count -> count < upright.height())
+                                .filter(count -> count < upright.lines())
                                 .findFirst()
-                                .orElse(upright.height()))
+                                .orElse(upright.lines()))
                         .dividedBy(1);
-            case FitTimeline() -> {
-                Raster lower = upright.fittedToLines(timeline.height());
-                yield lower.width() <= timeline.width()
-                        ? lower.dividedBy(1)
-                        : lower.fittedToLines((int) ((long) lower.height() * timeline.width() / lower.width()))
-                                .dividedBy(1);
-            }
+            case FitTimeline() -> upright.within(timeline).dividedBy(1);
         };
     }
 

@@ -83,11 +83,31 @@ public record SortBook(List<Recipe> own, List<SortRule> rules, boolean queueNewA
         return new SortBook(own, rules, queue);
     }
 
-    /// Takes in recipes and rules of another book. Recipes of one id and the same content are one; of another
-    /// content, the one taken in gets a new id and name, and its rules follow it.
+    /// What becomes of a recipe that comes in while there is another one with its id.
+    public enum Same {
+        /// It gets an id and a name of its own.
+        BESIDE("come in beside the ones here"),
+        /// Copies of the one that was here become stale.
+        REPLACE("take the place of the ones here"),
+        LEAVE("are left out");
+
+        private final String label;
+
+        Same(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+    }
+
+    /// Takes in recipes and rules of another book. Recipes of one id and the same content are one.
     ///
-    /// @param itsRules whether its rules take the place of the rules here
-    public SortBook takingIn(SortBook other, boolean itsRules) {
+    /// @param itsRules whether its rules take the place of the rules here; they follow their recipes
+    /// @param same what becomes of recipes of one id and other content
+    /// @throws IllegalArgumentException when the rules do not go together with recipes that were replaced
+    public SortBook takingIn(SortBook other, boolean itsRules, Same same) {
         var recipes = new ArrayList<Recipe>(own);
         List<SortRule> taken = other.rules;
         for (Recipe recipe : other.own) {
@@ -95,7 +115,9 @@ public record SortBook(List<Recipe> own, List<SortRule> rules, boolean queueNewA
                     recipes.stream().filter(r -> r.id().equals(recipe.id())).findFirst();
             if (here.isEmpty()) {
                 recipes.add(recipe);
-            } else if (!here.get().equals(recipe)) {
+            } else if (same == Same.REPLACE) {
+                recipes.replaceAll(old -> old.id().equals(recipe.id()) ? recipe : old);
+            } else if (same == Same.BESIDE && !here.get().equals(recipe)) {
                 Recipe renamed = renamed(recipe, recipes);
                 recipes.add(renamed);
                 taken = taken.stream()

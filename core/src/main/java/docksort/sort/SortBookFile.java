@@ -67,6 +67,11 @@ public final class SortBookFile {
     /// @param name what the text is called in messages, for instance a path
     /// @throws InputRefused with the place of every fault, when the text is no such file
     public static SortBook read(byte[] text, String name) {
+        return read(text, name, List.of());
+    }
+
+    /// @param known recipes that its rules may name beside its own ones: those that they do name come with it
+    public static SortBook read(byte[] text, String name, List<Recipe> known) {
         JsonNode root;
         try {
             root = JSON.readTree(text);
@@ -86,7 +91,7 @@ public final class SortBookFile {
                     faults.size() > MOST_COMPLAINTS ? " (and " + (faults.size() - MOST_COMPLAINTS) + " more)" : "";
             throw refused(name, faults.stream().limit(MOST_COMPLAINTS).collect(Collectors.joining("; ")) + more);
         }
-        return book(root, name);
+        return book(root, name, known);
     }
 
     private static String place(String pointer) {
@@ -115,7 +120,7 @@ public final class SortBookFile {
         }
     }
 
-    private static SortBook book(JsonNode root, String name) {
+    private static SortBook book(JsonNode root, String name, List<Recipe> known) {
         var recipes = new ArrayList<Recipe>();
         for (JsonNode recipe : root.path("recipes")) {
             recipes.add(part(name, "recipes[" + recipes.size() + "]", () -> recipe(recipe)));
@@ -124,6 +129,11 @@ public final class SortBookFile {
         for (JsonNode rule : root.path("rules")) {
             rules.add(part(name, "rules[" + rules.size() + "]", () -> rule(rule)));
         }
+        known.stream()
+                .filter(recipe -> rules.stream().anyMatch(rule -> rule.make().contains(recipe.id())))
+                .filter(recipe -> recipes.stream().noneMatch(own -> own.id().equals(recipe.id())))
+                .toList()
+                .forEach(recipes::add);
         return part(
                 name,
                 "the file as a whole",

@@ -18,7 +18,7 @@ public record SortRule(List<Condition> when, List<String> make) {
                     List.of(new Condition(Fact.RASTER, Is.LARGER_THAN, "1920x1080")),
                     List.of(Recipe.LIGHT_VC3_FIT.id())),
             new SortRule(
-                    List.of(new Condition(Fact.SCRUB_COST, Is.AT_LEAST, "4")), List.of(Recipe.LIGHT_PRORES_HALF.id())));
+                    List.of(new Condition(Fact.STRAIN, Is.EXACTLY, "hard")), List.of(Recipe.LIGHT_PRORES_HALF.id())));
 
     public SortRule {
         when = List.copyOf(when);

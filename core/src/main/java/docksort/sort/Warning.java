@@ -2,6 +2,7 @@ package docksort.sort;
 
 import docksort.arrival.ClipId;
 import java.util.List;
+import java.util.Map;
 
 /// A mistake that the load sheet would make, with the clips it concerns and what would mend it.
 public record Warning(Weight weight, String text, Remedy remedy, List<ClipId> clips) {
@@ -23,16 +24,31 @@ public record Warning(Weight weight, String text, Remedy remedy, List<ClipId> cl
         return weight == Weight.STOPS;
     }
 
-    /// What one click does about it.
+    /// What one click does about it. It is only offered when the plan is better after it: the warning is gone, no other
+    /// has come, and nothing else that was wanted is lost.
     public sealed interface Remedy {
         /// What the click is called, or advice where there is nothing to click.
         String words();
 
-        /// Gives the concerned clips another recipe.
-        record UseRecipe(String recipeId, String words) implements Remedy {}
+        /// The same with what would change.
+        default String inWords() {
+            return words();
+        }
 
-        /// Leaves the concerned clips as they are.
-        record LeaveAsIs(String words) implements Remedy {}
+        /// Gives clips other recipes.
+        ///
+        /// @param recipes ids of all that each clip gets then, by clip
+        /// @param effect what would change, in words
+        record Choose(Map<ClipId, List<String>> recipes, String words, String effect) implements Remedy {
+            public Choose {
+                recipes = Map.copyOf(recipes);
+            }
+
+            @Override
+            public String inWords() {
+                return words + " " + effect;
+            }
+        }
 
         /// Makes only the first copies, as many as fit.
         record OnlyWhatFits(String words) implements Remedy {}

@@ -29,10 +29,24 @@ class RasterAndRateTest {
         "2560x1440, 1080, 1920×1080",
         "4096x2160, 1080, 2048×1080",
         "640x360, 720, 640×360",
-        "1080x1920, 1080, 608×1080"
+        "1080x1920, 1080, 1080×1920", // upright: as many lines as the same one lying
+        "1080x1920, 540, 540×960",
+        "1081x1923, 541, 542×962", // 1923 x 541 / 1081 = 962.4
+        "1080x1080, 540, 540×540"
     })
     void fittingKeepsTheAspectAndNeverEnlarges(String raster, int lines, String expected) {
         assertThat(Raster.parse(raster).fittedToLines(lines)).hasToString(expected);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "4096x2160, 1920x1080, 1920×1012", // 2160 x 1920 / 4096 = 1012.5
+        "1080x1920, 1920x1080, 608×1080", // 1080 x 1080 / 1920 = 607.5
+        "1920x1080, 1080x1920, 1080×608",
+        "640x360, 1920x1080, 640×360"
+    })
+    void withinAnotherNeitherSideIsLonger(String raster, String box, String expected) {
+        assertThat(Raster.parse(raster).within(Raster.parse(box))).hasToString(expected);
     }
 
     @Test

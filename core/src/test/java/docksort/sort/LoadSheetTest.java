@@ -62,8 +62,9 @@ class LoadSheetTest {
         "1920x1080, 1, 0", // exactly the raster, all-intra: nothing catches it
         "1922x1080, 1, 2",
         "1080x1922, 1, 2",
-        "1920x1080, 7, 3", // mean of (n+1)/2 = 4: at least 4 catches it
-        "1920x1080, 6, 0",
+        "1080x1920, 1, 0", // as large as the same one lying
+        "1920x1080, 28, 3", // mean of (n+1)/2 = 14.5 frames of 2,073,600 pixels: 30 million are a visible wait
+        "1920x1080, 27, 0",
         "3840x2160, 50, 2" // the first rule that catches decides
     })
     void theFirstRuleThatCatchesDecides(String raster, int interval, int rule) {
@@ -107,8 +108,16 @@ class LoadSheetTest {
         expect(all(Recipe.FULL_VC3, titles), "lose transparency", Weight.MISTAKE, Recipe.FULL_PRORES.id(), titles);
         expect(all(Recipe.FULL_VC3, deep), "less colour", Weight.NOTE, "", deep);
         expect(all(Recipe.LIGHT_VC3_FIT, small), "larger than originals", Weight.MISTAKE, "", small);
-        expect(all(Recipe.LIGHT_PRORES_HALF, plain), "timeline's 1080 lines", Weight.NOTE, "light-vc3-fit", plain);
-        expect(all(Recipe.REVIEW, plain), "long-GOP", Weight.NOTE, Recipe.LIGHT_PRORES_HALF.id(), plain);
+        Clip wide = Clips.named("wide")
+                .raster("2560x1440")
+                .interval(50)
+                .frameBytes(9_000_000)
+                .clip();
+        expect(all(Recipe.LIGHT_PRORES_HALF, wide), "timeline's 1080 lines", Weight.NOTE, "light-vc3-fit", wide);
+        Recipe longGop =
+                Recipe.of("mine", "Mine", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.PerSide(2));
+        Clip huge = Clips.named("huge").raster("3840x2160").frameBytes(9_000_000).clip();
+        expect(own(longGop, huge), "long-GOP", Weight.NOTE, Recipe.LIGHT_PRORES_HALF.id(), huge);
         Recipe eight = with(Encoding.VC3_HQ);
         expect(own(eight, deep), "would have fewer bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), deep);
         expect(own(with(Encoding.VC3_HQX), plain), "would have more bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), plain);
@@ -134,22 +143,26 @@ class LoadSheetTest {
             if (!recipe.isEmpty()) {
                 assertThat(warning.remedy())
                         .isInstanceOfSatisfying(
-                                Remedy.UseRecipe.class,
-                                use -> assertThat(use.recipeId()).isEqualTo(recipe));
+                                Remedy.Choose.class,
+                                choose -> assertThat(choose.recipes())
+                                        .isEqualTo(Map.of(clip.id(), List.of(recipe))));
             }
         });
     }
 
     @Test
     void oneCamerasMixedFractionsAndEqualNamesAreFound() {
-        Clip a = Clips.named("A").raster("3840x2160").clip();
-        Clip b = Clips.named("B").raster("3840x2160").clip();
-        Clip c = Clips.named("C").raster("3840x2160").clip();
+        Clip a = Clips.named("A").raster("3840x2160").frameBytes(9_000_000).clip();
+        Clip b = Clips.named("B").raster("3840x2160").frameBytes(9_000_000).clip();
+        Clip c = Clips.named("C").raster("3840x2160").frameBytes(9_000_000).clip();
         Map<ClipId, List<String>> chosen = Map.of(
                 a.id(), List.of("light-prores-half"),
                 b.id(), List.of("light-prores-half"),
-                c.id(), List.of("light-review"));
-        LoadSheet mixed = LoadSheet.plan(List.of(a, b, c), byHand(chosen, Clips.AMPLE));
+                c.id(), List.of("quarter"));
+        Recipe quarter = Recipe.of(
+                "quarter", "1/4", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(4));
+        LoadSheet mixed = LoadSheet.plan(
+                List.of(a, b, c), byHand(chosen, Clips.AMPLE).with(PLAIN.book().with(quarter)));
         expect(mixed, "another fraction", Weight.MISTAKE, Recipe.LIGHT_PRORES_HALF.id(), c);
         Clip twin = Clips.named("A").in("second card").raster("3840x2160").clip();
         Planning named = new Planning(

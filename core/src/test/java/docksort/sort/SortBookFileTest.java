@@ -8,6 +8,7 @@ import docksort.media.FrameRate;
 import docksort.media.SoundForm;
 import docksort.media.Wrapper;
 import docksort.sort.Fact.Is;
+import docksort.sort.SortBook.Same;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -113,18 +114,38 @@ class SortBookFileTest {
         assertThatThrownBy(() -> SortBookFile.read(new byte[0], "f")).hasMessageContaining("f has no recipes");
     }
 
+    /// Rules alone are passed on between projects that have the same recipes.
+    @Test
+    void rulesMayNameRecipesThatAreHereAlready() {
+        byte[] rules = bytes("""
+            {"format": "dock-sort recipes and rules", "version": 1, "recipes": [],
+             "rules": [{"when": [], "make": ["dailies"]}]}""");
+        assertThatThrownBy(() -> SortBookFile.read(rules, "f")).hasMessageContaining("not there: dailies");
+        SortBook read = SortBookFile.read(rules, "f", List.of(OWN));
+        assertThat(SortBook.BUILT_IN.with(OWN).takingIn(read, true, Same.BESIDE).rules())
+                .containsExactly(new SortRule(List.of(), List.of("dailies")));
+    }
+
     @Test
     void takingInKeepsWhatIsThereAndRulesFollowTheirRecipes() {
         SortBook mine = SortBook.BUILT_IN.with(OWN);
         Recipe other = Recipe.LIGHT_PRORES_HALF.renamed("dailies", "Other dailies");
         var theirs = new SortBook(List.of(other), List.of(new SortRule(List.of(), List.of("dailies"))), false);
-        SortBook both = mine.takingIn(theirs, true);
+        SortBook both = mine.takingIn(theirs, true, Same.BESIDE);
         assertThat(both.own()).extracting(Recipe::id).containsExactly("dailies", "dailies-2");
         assertThat(both.byId("dailies")).contains(OWN);
         assertThat(both.rules()).containsExactly(new SortRule(List.of(), List.of("dailies-2")));
-        assertThat(mine.takingIn(mine, false))
+        assertThat(mine.takingIn(mine, false, Same.BESIDE))
                 .as("the same again changes nothing")
                 .isEqualTo(mine);
+        SortBook replaced = mine.takingIn(theirs, false, Same.REPLACE);
+        assertThat(replaced.byId("dailies")).contains(other);
+        assertThat(replaced.byId("dailies").orElseThrow().mark())
+                .as("copies of the one before become stale")
+                .isNotEqualTo(OWN.mark());
+        SortBook left = mine.takingIn(theirs, true, Same.LEAVE);
+        assertThat(left.own()).containsExactly(OWN);
+        assertThat(left.rules()).isEqualTo(theirs.rules());
         assertThat(both.without("dailies-2").rules().getFirst().make()).isEmpty();
         assertThatThrownBy(() -> mine.with(Recipe.FULL_VC3)).hasMessageContaining("two recipes with the id full-vc3");
     }

@@ -1,5 +1,7 @@
 package docksort.desktop.sort;
 
+import javafx.scene.control.ChoiceBox;
+import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.workshop.Workshop;
 import docksort.sort.Recipe;
@@ -51,11 +53,17 @@ final class RecipesPage {
         model.builtIn().forEach(line -> nodes.add(line(line)));
         nodes.add(Parts.section("As a file"));
         var withRules = new CheckBox("with its rules in place of these");
+        ChoiceBox<SortBook.Same> same = TaskFields.choice(
+                "same-recipes",
+                "Recipes that are here in another form",
+                List.of(SortBook.Same.values()),
+                SortBook.Same::label);
+        same.setValue(SortBook.Same.BESIDE);
         Button in = Parts.button(
                 "Take in…",
                 () -> ask(true)
                         .ifPresent(file -> workshop.sort()
-                                .takeInRecipes(file.toPath(), withRules.isSelected())
+                                .takeInRecipes(file.toPath(), withRules.isSelected(), same.getValue())
                                 .thenRun(() -> Platform.runLater(done))));
         in.setId("take-in-recipes");
         Button out = Parts.button(
@@ -63,6 +71,7 @@ final class RecipesPage {
         out.setId("write-out-recipes");
         nodes.add(new FlowPane(8, 8, in, out));
         nodes.add(withRules);
+        nodes.add(new VBox(2, Parts.wrapped("Recipes that are here in another form", "quiet"), same));
         nodes.add(Parts.wrapped("A JSON file with these recipes and the rules, to edit or to pass on.", "quiet"));
         return nodes;
     }

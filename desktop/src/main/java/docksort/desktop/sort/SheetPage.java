@@ -194,18 +194,19 @@ final class SheetPage {
 
     private Node remedy(Warning warning) {
         Optional<Runnable> action = switch (warning.remedy()) {
-            case Remedy.UseRecipe(String id, String _) ->
-                model.book()
-                        .byId(id)
-                        .map(recipe -> () ->
-                                workshop.sort().choose(model.clips(warning.clips()), Optional.of(List.of(recipe))));
-            case Remedy.LeaveAsIs _ ->
-                Optional.of(() -> workshop.sort().choose(model.clips(warning.clips()), Optional.of(List.of())));
+            case Remedy.Choose choose -> Optional.of(() -> workshop.sort().choose(choose));
             case Remedy.OnlyWhatFits _ -> Optional.of(() -> start.accept(new Start(true, pace())));
             case Remedy.OtherFolder _ -> Optional.of(otherFolder);
             case Remedy.Advice _ -> Optional.empty();
         };
         String words = warning.remedy().words();
-        return action.<Node>map(run -> Parts.button(words, run, "link")).orElseGet(() -> Parts.wrapped(words, "quiet"));
+        if (action.isEmpty()) {
+            return Parts.wrapped(words, "quiet");
+        }
+        var offer = new VBox(1, Parts.button(words, action.get(), "link"));
+        if (warning.remedy() instanceof Remedy.Choose choose) {
+            offer.getChildren().add(Parts.wrapped(choose.effect(), "quiet"));
+        }
+        return offer;
     }
 }

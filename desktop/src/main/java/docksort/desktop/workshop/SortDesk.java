@@ -9,6 +9,7 @@ import docksort.sort.PlannedCopy;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
+import docksort.sort.Warning;
 import docksort.sort.Tried;
 import java.nio.file.Path;
 import java.util.List;
@@ -44,6 +45,11 @@ public final class SortDesk {
         return errands.change(() -> project.plans().choose(chosen, recipes));
     }
 
+    /// Does what a warning of the load sheet offers.
+    public CompletableFuture<Void> choose(Warning.Remedy.Choose remedy) {
+        return errands.change(() -> project.plans().choose(remedy.recipes(), remedy.inWords()));
+    }
+
     /// What a recipe is called, or its id where it is gone.
     public String recipeLabel(String id) {
         return feed.view()
@@ -63,8 +69,10 @@ public final class SortDesk {
     }
 
     /// Takes in recipes, and rules where wanted, from a file.
-    public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules) {
-        return errands.change(() -> project.book().takeIn(file, itsRules));
+    ///
+    /// @param same what becomes of recipes that the project has in another form
+    public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules, SortBook.Same same) {
+        return errands.change(() -> project.book().takeIn(file, itsRules, same));
     }
 
     public CompletableFuture<Void> writeOutRecipes(Path file) {

@@ -25,7 +25,7 @@ class SortModelTest {
     private final Shown shown = new Shown();
     private final List<String> chosen = new ArrayList<>();
     private final Clip large = Clips.named("large").raster("3840x2160").clip();
-    private final Clip hard = Clips.named("hard").interval(12).clip();
+    private final Clip hard = Clips.named("hard").interval(50).clip();
     private final Clip easy = Clips.named("easy").clip();
     private final Clip byHand = Clips.named("byhand").clip();
     private final Clip there = Clips.named("there").clip();

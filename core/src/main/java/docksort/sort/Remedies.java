@@ -1,0 +1,140 @@
+package docksort.sort;
+
+import docksort.arrival.ClipId;
+import docksort.media.ByteSize;
+import docksort.sort.Warning.Remedy;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiPredicate;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/// Finds what can be done about a mistake by one click without making the plan worse: only copies that are concerned are
+/// changed, each into one of its own kind that is no worse by itself, and the plan as a whole has fewer mistakes.
+final class Remedies {
+    private final List<PlannedCopy> copies;
+    private final Planning planning;
+    private final Function<PlannedCopy, Set<Integer>> worse;
+    private final BiPredicate<String, List<PlannedCopy>> better;
+    private final Map<ClipId, List<String>> chosen = new HashMap<>();
+
+    /// @param copies of the plan as it is
+    /// @param worse what a copy by itself has that a remedy must not bring about
+    /// @param better whether a plan of these copies has fewer mistakes, among them fewer of one kind
+    Remedies(
+            List<PlannedCopy> copies,
+            Planning planning,
+            Function<PlannedCopy, Set<Integer>> worse,
+            BiPredicate<String, List<PlannedCopy>> better) {
+        this.copies = copies;
+        this.planning = planning;
+        this.worse = worse;
+        this.better = better;
+        for (PlannedCopy copy : copies) {
+            List<String> ids = chosen.computeIfAbsent(copy.clip().id(), _ -> new ArrayList<>());
+            if (!ids.contains(copy.recipe().id())) {
+                ids.add(copy.recipe().id());
+            }
+        }
+    }
+
+    /// One copy that is planned, or several where a recipe makes one of each stretch.
+    private record Planned(ClipId clip, String recipe) {
+        static Planned of(PlannedCopy copy) {
+            return new Planned(copy.clip().id(), copy.recipe().id());
+        }
+    }
+
+    /// Without the copies that are concerned.
+    Optional<Remedy> without(String mistake, List<PlannedCopy> concerned, String words) {
+        Map<Planned, Optional<Recipe>> changes = new LinkedHashMap<>();
+        concerned.forEach(copy -> changes.put(Planned.of(copy), Optional.empty()));
+        return remedy(mistake, concerned, changes, words);
+    }
+
+    /// With another recipe for each copy that is concerned.
+    ///
+    /// @param recipes those to try; what is drawn into a picture is not given up for any of them
+    Optional<Remedy> instead(String mistake, List<PlannedCopy> concerned, List<Recipe> recipes) {
+        Map<Planned, Optional<Recipe>> changes = new LinkedHashMap<>();
+        var names = new LinkedHashSet<String>();
+        for (PlannedCopy copy : concerned) {
+            Optional<Recipe> other = recipes.stream()
+                    .filter(recipe -> mayTakeThePlaceOf(copy, recipe))
+                    .findFirst();
+            if (other.isEmpty()) {
+                return Optional.empty();
+            }
+            changes.put(Planned.of(copy), other);
+            names.add(other.get().name());
+        }
+        return remedy(mistake, concerned, changes, "Use " + String.join(" or ", names));
+    }
+
+    private boolean mayTakeThePlaceOf(PlannedCopy copy, Recipe recipe) {
+        Set<Integer> known = worse.apply(copy);
+        return recipe.kind() == copy.recipe().kind()
+                && copy.isWanted()
+                && copy.recipe().burnIns().isEmpty()
+                && !chosen.getOrDefault(copy.clip().id(), List.of()).contains(recipe.id())
+                && LoadSheet.planned(copy.clip(), recipe, copy.why(), planning).stream()
+                        .allMatch(other -> other.form().isPresent() && known.containsAll(worse.apply(other)));
+    }
+
+    private Optional<Remedy> remedy(
+            String mistake, List<PlannedCopy> concerned, Map<Planned, Optional<Recipe>> changes, String words) {
+        var after = new ArrayList<PlannedCopy>();
+        var done = new HashSet<Planned>();
+        for (PlannedCopy copy : copies) {
+            Planned planned = Planned.of(copy);
+            Optional<Recipe> other = changes.get(planned);
+            if (other == null) {
+                after.add(copy);
+            } else if (done.add(planned)) {
+                other.ifPresent(recipe -> after.addAll(LoadSheet.planned(copy.clip(), recipe, copy.why(), planning)));
+            }
+        }
+        if (!better.test(mistake, after)) {
+            return Optional.empty();
+        }
+        Map<ClipId, List<String>> recipes = new HashMap<>();
+        for (PlannedCopy copy : concerned) {
+            ClipId clip = copy.clip().id();
+            recipes.computeIfAbsent(clip, _ -> chosen.getOrDefault(clip, List.of()).stream()
+                    .flatMap(id -> {
+                        Optional<Recipe> other = changes.get(new Planned(clip, id));
+                        return other == null ? Stream.of(id) : other.stream().map(Recipe::id);
+                    })
+                    .toList());
+        }
+        return Optional.of(new Remedy.Choose(recipes, words, effect(concerned, changes, after)));
+    }
+
+    /// "instead of ProRes Proxy, 1/2 for 12 clips, 3.2 GB more at most".
+    private String effect(
+            List<PlannedCopy> concerned, Map<Planned, Optional<Recipe>> changes, List<PlannedCopy> after) {
+        String before =
+                concerned.stream().map(copy -> copy.recipe().name()).distinct().collect(Collectors.joining(" or "));
+        long clips = concerned.stream().map(copy -> copy.clip().id()).distinct().count();
+        boolean out = changes.values().stream().allMatch(Optional::isEmpty);
+        long bytes = most(after) - most(copies);
+        String room =
+                bytes == 0 ? "" : ", " + new ByteSize(Math.abs(bytes)) + (bytes > 0 ? " more" : " less") + " at most";
+        return (out ? "without " : "instead of ") + before + " for " + clips + (clips == 1 ? " clip" : " clips") + room;
+    }
+
+    private static long most(List<PlannedCopy> copies) {
+        return copies.stream()
+                .filter(PlannedCopy::isWanted)
+                .mapToLong(copy -> copy.bytes().most().bytes())
+                .sum();
+    }
+}
