@@ -57,7 +57,7 @@ final class MakeCommand implements Callable<Integer> {
 
     @Option(
             names = "--check-places",
-            description = "Decode only what lies around five places of each copy in its check, instead of all of it.")
+            description = "Look only at what lies around five places of each copy in its check, instead of comparing every frame.")
     private boolean places;
 
     @Option(names = "--report", paramLabel = "FILE", description = "Write a report of the run, .html or .csv.")

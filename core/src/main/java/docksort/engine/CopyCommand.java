@@ -51,29 +51,40 @@ public final class CopyCommand {
         }
         picture.ifPresent(video -> line.addAll(Decoders.before(video)));
         line.addAll(MediaEngine.input(first.source(), picture.map(VideoFacts::rate)));
-        for (CopyOrder order : orders) {
-            line.addAll(output(order, hardware));
+        for (int i = 0; i < orders.size(); i++) {
+            line.addAll(output(orders.get(i), i, hardware));
         }
         return List.copyOf(line);
     }
 
-    private static List<String> output(CopyOrder order, Optional<String> hardware) {
+    private static List<String> output(CopyOrder order, int number, Optional<String> hardware) {
         CopyForm form = order.form();
         return form.target()
-                .map(target -> picture(order, form, target, hardware))
+                .map(target -> picture(order, number, form, target, hardware))
                 .orElseGet(() -> form.isRewrap() ? rewrap(order, form) : soundAlone(order, form));
     }
 
-    private static List<String> picture(CopyOrder order, CopyForm form, VideoTarget target, Optional<String> hardware) {
+    private static List<String> picture(
+            CopyOrder order, int number, CopyForm form, VideoTarget target, Optional<String> hardware) {
         VideoFacts picture = order.facts().video().orElseThrow();
+        String filters = PictureFilters.of(order, picture, target);
         var line = new ArrayList<String>();
-        line.addAll(List.of("-map", "0:V:0"));
+        if (order.pictures().isPresent()) {
+            // What goes to the encoder goes to the small pictures, too, so that one frame is one frame in both.
+            line.addAll(List.of(
+                    "-filter_complex",
+                    "[0:V:0]%s,split[p%d][t%d];[t%d]%s[s%d]"
+                            .formatted(filters, number, number, number, FrameSamples.TOLD, number),
+                    "-map",
+                    "[p" + number + "]"));
+        } else {
+            line.addAll(List.of("-map", "0:V:0"));
+        }
         if (!order.facts().audio().isEmpty()) {
             line.addAll(List.of("-map", "0:a?"));
         }
         line.addAll(List.of("-map_metadata", "-1", "-map_chapters", "-1"));
-        String filters = PictureFilters.of(order, picture, target);
-        if (!filters.isEmpty()) {
+        if (order.pictures().isEmpty() && !filters.isEmpty()) {
             line.addAll(List.of("-vf", filters));
         }
         line.addAll(List.of("-fps_mode", "cfr", "-r", form.rate().toString()));
@@ -91,6 +102,13 @@ public final class CopyCommand {
         line.addAll(sound(order.facts().audio(), form, jump(order).sound()));
         line.addAll(names(order, form));
         line.addAll(wrapper(order));
+        order.pictures().ifPresent(small -> {
+            line.addAll(List.of("-map", "[s" + number + "]", "-fps_mode", "passthrough"));
+            if (form.range().isPresent()) {
+                line.addAll(List.of("-frames:v", Long.toString(form.frames())));
+            }
+            line.addAll(List.of("-f", "rawvideo", "file:" + small));
+        });
         return line;
     }
 

@@ -2,6 +2,7 @@ package docksort.engine;
 
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
+import docksort.engine.ChildProcesses.OutputReader;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.Frames;
@@ -11,10 +12,14 @@ import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 
 /// Small grey pictures of single frames, for telling frames apart and levels from each other.
@@ -53,6 +58,45 @@ public final class FrameSamples {
         }
         String complaint = ending.isGood() ? "" : String.join(" | ", ending.lastLines());
         return Optional.of(new Whole(complaint, split(bytes.toByteArray())));
+    }
+
+    /// Decodes all of a copy and hands over each of its frames. Anything that cannot be decoded is an error.
+    ///
+    /// @return what the decoder complained of, empty for nothing; no value when it was cancelled
+    public Optional<String> every(ClipSource copy, FrameRate rate, Consumer<Sample> taker, ProcessControl control)
+            throws InterruptedException {
+        var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
+        line.addAll(MediaEngine.input(copy, Optional.of(rate)));
+        line.addAll(List.of("-map", "0:V:0", "-vf", TOLD, "-fps_mode", "passthrough"));
+        line.addAll(OUT);
+        line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
+        Ending ending = read(
+                line,
+                in -> {
+                    byte[] grey = in.readNBytes(BYTES);
+                    while (grey.length == BYTES) {
+                        taker.accept(new Sample(grey));
+                        grey = in.readNBytes(BYTES);
+                    }
+                },
+                control);
+        if (ending.cut() == Cut.CANCELLED) {
+            return Optional.empty();
+        }
+        return Optional.of(ending.isGood() ? "" : String.join(" | ", ending.lastLines()));
+    }
+
+    /// Reads what was told of the frames of a copy while it was made, one after the other.
+    ///
+    /// @return the next one, empty at the end
+    public static Optional<Sample> kept(InputStream from) throws IOException {
+        byte[] grey = from.readNBytes(BYTES);
+        return grey.length == BYTES ? Optional.of(new Sample(grey)) : Optional.empty();
+    }
+
+    /// How many frames a file tells of.
+    public static long told(Path file) throws IOException {
+        return Files.size(file) / BYTES;
     }
 
     /// The same from jumps to each frame, without decoding what lies between.
@@ -255,10 +299,18 @@ public final class FrameSamples {
             "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";
     private static final List<String> OUT = List.of("-f", "rawvideo", "pipe:1");
 
+    /// The filters from a frame to its sample.
+    static final String TOLD = "scale=" + SMALL;
+
     private Ending run(List<String> arguments, ByteArrayOutputStream into, ProcessControl control)
             throws InterruptedException {
+        return read(arguments, in -> in.transferTo(into), control);
+    }
+
+    private Ending read(List<String> arguments, OutputReader reader, ProcessControl control)
+            throws InterruptedException {
         try {
-            return engine.raw(arguments, in -> in.transferTo(into), control);
+            return engine.raw(arguments, reader, control);
         } catch (IOException e) {
             throw new ToolFailed(new Problem(
                     "The media engine cannot be used",
@@ -278,6 +330,9 @@ public final class FrameSamples {
 
     /// One small grey picture.
     public static final class Sample {
+        /// In place of one that is not there.
+        public static final Sample NONE = new Sample(new byte[0]);
+
         private final byte[] grey;
 
         Sample(byte[] grey) {

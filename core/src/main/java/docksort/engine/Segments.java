@@ -86,8 +86,7 @@ final class Segments {
                 order.form().segment(range),
                 order.name(),
                 Map.of(),
-                file,
-                false);
+                file);
     }
 
     /// Arguments that join the segments of each copy and put the sound of the original beside them.

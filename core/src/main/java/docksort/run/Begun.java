@@ -2,10 +2,13 @@ package docksort.run;
 
 import docksort.engine.CopyOrder;
 import docksort.files.PartialFile;
+import java.util.Optional;
 
 /// A job with its file in the making.
-record Begun(Job job, PartialFile partial, CopyOrder order) {
+///
+/// @param small gets small pictures of its frames while it is made
+record Begun(Job job, PartialFile partial, Optional<PartialFile> small, CopyOrder order) {
     Begun holdingToEnd() {
-        return new Begun(job, partial, order.holdingToEnd());
+        return new Begun(job, partial, small, order.holdingToEnd());
     }
 }

@@ -29,7 +29,7 @@ final class Making {
         this.measured = new MeasuredClips(tools, host);
         this.setbacks = new Setbacks(host, terms);
         var publishing = new Publishing(tools, host, terms, measured, setbacks);
-        this.together = new TogetherMaking(tools, host, heldNanos, publishing, setbacks);
+        this.together = new TogetherMaking(tools, host, terms.checksAll(), heldNanos, publishing, setbacks);
     }
 
     /// Carries out a group to its end. Nothing is thrown for a copy that fails.

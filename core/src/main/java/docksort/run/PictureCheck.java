@@ -17,13 +17,17 @@ import docksort.media.FrameStructure;
 import docksort.media.Frames;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
+import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
 
@@ -39,8 +43,6 @@ public final class PictureCheck {
     private static final double MOVES = 0.8; // grey levels by which neighbours differ, to be told apart
     private static final double ALIKE = 7; // a small and hard-pressed copy of the same picture stays below
     private static final double SLOPE = 0.07; // a slip between video and full range changes it by 0.14
-    private static final double CLIPPED = 4; // levels this near to black or white do not tell
-    private static final double SPREAD = 12; // below it, a flat picture tells no slope
 
     private final FrameSamples samples;
     private final MissingFrames missing;
@@ -62,12 +64,9 @@ public final class PictureCheck {
                 .map(found -> clean ? untilNextKey(found, picture, range) : found);
     }
 
-    /// What a decoder mends is passed on to all pictures that lean on it.
-    private static List<FrameRange> untilNextKey(List<FrameRange> holes, VideoFacts picture, FrameRange range) {
+    /// Numbers of the frames that stand alone.
+    private static TreeSet<Long> keys(VideoFacts picture) {
         FrameStructure structure = picture.structure();
-        if (structure.extent() != FrameStructure.Extent.WHOLE || structure.isAllIntra()) {
-            return holes;
-        }
         var keys = new TreeSet<Long>();
         var first = new long[] {Long.MAX_VALUE};
         structure.forEach((_, at, _, _) -> first[0] = Math.min(first[0], at));
@@ -76,6 +75,16 @@ public final class PictureCheck {
                 keys.add(picture.rate().framesIn(structure.timeBase().times(Rational.of(at - first[0]))));
             }
         });
+        return keys;
+    }
+
+    /// What a decoder mends is passed on to all pictures that lean on it.
+    private static List<FrameRange> untilNextKey(List<FrameRange> holes, VideoFacts picture, FrameRange range) {
+        FrameStructure structure = picture.structure();
+        if (structure.extent() != FrameStructure.Extent.WHOLE || structure.isAllIntra()) {
+            return holes;
+        }
+        TreeSet<Long> keys = keys(picture);
         List<FrameRange> wider = holes.stream()
                 .map(hole -> {
                     Long next = keys.ceiling(hole.end());
@@ -93,7 +102,7 @@ public final class PictureCheck {
         private final VideoFacts picture;
         private final List<CopyForm> forms;
         private final List<FrameRange> holes;
-        private final Map<CopyForm, List<List<Sample>>> taken = new HashMap<>();
+        private final Map<Look, List<List<Sample>>> taken = new HashMap<>();
 
         private Reference(ClipSource original, VideoFacts picture, List<CopyForm> forms, List<FrameRange> holes) {
             this.original = original;
@@ -130,6 +139,37 @@ public final class PictureCheck {
             return holes.stream().anyMatch(hole -> frame >= hole.first() - 1 && frame <= hole.end());
         }
 
+        /// Those that are reached at little cost, where every frame was told of while the copy was made: they show that
+        /// it is the right stretch of the right clip.
+        private List<Long> fewPlaces(CopyForm form) {
+            List<Long> many = places(form);
+            if (!isReachedByJumps() || many.size() < 2) {
+                return form.range().isPresent() ? many : many.subList(0, Math.min(1, many.size()));
+            }
+            var few = new TreeSet<Long>(List.of(many.getFirst()));
+            if (picture.structure().isAllIntra() || original instanceof ClipSource.NumberedStills) {
+                few.add(many.get(many.size() / 2));
+                few.add(many.getLast());
+            } else {
+                few.add(keyBeside(many.get(many.size() / 2), form).orElse(many.getLast()));
+            }
+            return List.copyOf(few);
+        }
+
+        /// The copy's frame that is a key of the original, the nearest one.
+        private Optional<Long> keyBeside(long place, CopyForm form) {
+            long start = start(form);
+            return keys(picture).stream()
+                    .map(key -> key - start)
+                    .filter(key -> key > 0 && key < form.frames() - 1)
+                    .min(Comparator.comparingLong(key -> Math.abs(key - place)));
+        }
+
+        private boolean isReachedByJumps() {
+            Frames.Reach reach = picture.frames().reach();
+            return !varies() && holes.isEmpty() && reach != Frames.Reach.COUNT && reach != Frames.Reach.FIRST;
+        }
+
         private static long start(CopyForm form) {
             return form.range().map(FrameRange::first).orElse(0L);
         }
@@ -138,26 +178,33 @@ public final class PictureCheck {
             return picture.rateKind() == VideoFacts.RateKind.VARIABLE;
         }
 
-        private List<Row> rows(CopyForm form) {
-            long start = start(form);
+        private List<Long> places(Look look) {
+            return look.few ? fewPlaces(look.form) : places(look.form);
+        }
+
+        private List<Row> rows(Look look) {
+            long start = start(look.form);
             long frames = varies() ? Long.MAX_VALUE : picture.frames().count();
-            return places(form).stream()
-                    .map(place -> row(start + place, frames))
+            return places(look).stream()
+                    .map(place -> look.few && place > 0 && isReachedByJumps()
+                            ? new Row(start + place, (int) Math.min(2, frames - start - place)) // nothing before a key
+                            : row(start + place, frames))
                     .toList();
         }
 
-        private Optional<List<List<Sample>>> of(CopyForm form, ProcessControl control) throws InterruptedException {
-            List<List<Sample>> known = taken.get(form);
+        private Optional<List<List<Sample>>> of(Look look, ProcessControl control) throws InterruptedException {
+            CopyForm form = look.form;
+            List<List<Sample>> known = taken.get(look);
             if (known != null) {
                 return Optional.of(known);
             }
-            List<Row> rows = rows(form);
+            List<Row> rows = rows(look);
             if (rows.isEmpty()) {
                 return Optional.of(List.of());
             }
             FrameRate rate = varies() ? form.rate() : picture.rate();
             List<CopyForm> alike = forms.stream()
-                    .filter(other -> rows(other).equals(rows)
+                    .filter(other -> rows(new Look(other, look.few)).equals(rows)
                             && (!varies() || other.rate().equals(rate)))
                     .toList();
             List<Through> throughs =
@@ -165,7 +212,8 @@ public final class PictureCheck {
             var search =
                     new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows), lead(form));
             Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, control);
-            found.ifPresent(all -> alike.forEach(other -> taken.put(other, all.get(throughs.indexOf(through(other))))));
+            found.ifPresent(all -> alike.forEach(
+                    other -> taken.put(new Look(other, look.few), all.get(throughs.indexOf(through(other))))));
             return found.map(all -> all.get(throughs.indexOf(through(form))));
         }
 
@@ -213,14 +261,29 @@ public final class PictureCheck {
         return new Reference(original, picture, forms, holes);
     }
 
+    /// @param few whether only some places that are reached at little cost are looked at
+    private record Look(CopyForm form, boolean few) {}
+
     /// @param form one of the forms of the reference
     /// @param reached how frames of the copy are reached
+    /// @param told what was told of the copy's frames while it was made, where that is so: then each of them is
+    ///     compared
     /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
     public Optional<List<Finding>> check(
-            Reference reference, CopyForm form, ClipSource copy, Frames reached, boolean all, ProcessControl control)
+            Reference reference,
+            CopyForm form,
+            ClipSource copy,
+            Frames reached,
+            Optional<Path> told,
+            boolean all,
+            ProcessControl control)
             throws InterruptedException {
-        List<Long> places = reference.places(form);
+        if (all && told.isPresent()) {
+            return eachFrame(reference, form, copy, told.get(), control);
+        }
+        var look = new Look(form, false);
+        List<Long> places = reference.places(look);
         Optional<FrameSamples.Whole> whole = all
                 ? samples.whole(copy, form.rate(), places, control)
                 : samples.some(copy, form.rate(), reached, places, control);
@@ -228,22 +291,68 @@ public final class PictureCheck {
             return Optional.empty();
         }
         var findings = new ArrayList<Finding>();
-        String complaint = whole.get().complaint();
-        String decoded = all ? "all of it" : "around " + places.size() + " places";
-        findings.add(new Finding("decoding", decoded, complaint.isEmpty() ? decoded : complaint, complaint.isEmpty()));
-        if (whole.get().samples().size() < places.size()) {
-            findings.add(new Finding(
-                    "pictures", places.size() + " places", whole.get().samples().size() + " places", false));
+        findings.add(decoding(all ? "all of it" : "around " + places.size() + " places", whole.get().complaint()));
+        return atPlaces(reference, look, whole.get().samples(), findings, control);
+    }
+
+    private static Finding decoding(String decoded, String complaint) {
+        return new Finding("decoding", decoded, complaint.isEmpty() ? decoded : complaint, complaint.isEmpty());
+    }
+
+    private Optional<List<Finding>> eachFrame(
+            Reference reference, CopyForm form, ClipSource copy, Path told, ProcessControl control)
+            throws InterruptedException {
+        Map<Long, Sample> own = new TreeMap<>();
+        reference.places(new Look(form, false)).forEach(place -> own.put(place, Sample.NONE));
+        reference.places(new Look(form, true)).forEach(place -> own.put(place, Sample.NONE));
+        boolean alike = form.target().map(VideoTarget::isAllIntra).orElse(false);
+        try (var each = EachFrame.begin(told, alike)) {
+            Optional<String> complaint = samples.every(
+                    copy,
+                    form.rate(),
+                    sample -> {
+                        own.computeIfPresent(each.count(), (_, _) -> sample);
+                        each.take(sample);
+                    },
+                    control);
+            if (complaint.isEmpty()) {
+                return Optional.empty();
+            }
+            var findings = new ArrayList<Finding>();
+            findings.add(decoding("all of it", complaint.get()));
+            if (each.isComplete()) {
+                findings.add(each.pictures());
+            }
+            var look = new Look(form, each.isComplete());
+            List<Sample> found = reference.places(look).stream()
+                    .map(place -> own.getOrDefault(place, Sample.NONE))
+                    .filter(sample -> !sample.equals(Sample.NONE))
+                    .toList();
+            return atPlaces(reference, look, found, findings, control);
+        }
+    }
+
+    /// Against the original, decoded by itself.
+    ///
+    /// @param found the copy's frames at the places
+    private Optional<List<Finding>> atPlaces(
+            Reference reference, Look look, List<Sample> found, List<Finding> findings, ProcessControl control)
+            throws InterruptedException {
+        CopyForm form = look.form;
+        String fact = look.few ? "stretch" : "pictures";
+        List<Long> places = reference.places(look);
+        if (found.size() < places.size()) {
+            findings.add(new Finding(fact, places.size() + " places", found.size() + " places", false));
             return Optional.of(findings);
         }
-        Optional<List<List<Sample>>> originals = reference.of(form, control);
+        Optional<List<List<Sample>>> originals = reference.of(look, control);
         if (originals.isEmpty()) {
             return Optional.empty();
         }
         var levels = new Levels();
         var wrong = new ArrayList<String>();
         int compared = 0;
-        List<Row> rows = reference.rows(form);
+        List<Row> rows = reference.rows(look);
         long start = Reference.start(form);
         for (int i = 0; i < places.size(); i++) {
             long frame = start + places.get(i);
@@ -251,20 +360,20 @@ public final class PictureCheck {
             int own = (int) (frame - rows.get(i).first());
             if (row.size() > own) {
                 compared++;
-                compare(frame, own, row, whole.get().samples().get(i), form, reference.varies(), wrong, levels);
+                compare(frame, own, row, found.get(i), form, reference.varies(), wrong, levels);
             }
         }
         String alike = compared == 0
                 ? "none of the original's, of which none decodes"
-                : "the original's at " + compared + " places";
+                : "the original's at " + compared + (compared == 1 ? " place" : " places");
         findings.add(new Finding(
-                "pictures",
+                fact,
                 "the original's",
                 wrong.isEmpty() ? alike : String.join(", ", wrong),
                 wrong.isEmpty() && compared > 0));
         if (!form.toSdr() && levels.isTold()) {
-            String found = String.format(Locale.ROOT, "%.2f of the original's contrast", levels.slope());
-            findings.add(new Finding("levels", "the original's", found, Math.abs(levels.slope() - 1) <= SLOPE));
+            String contrast = String.format(Locale.ROOT, "%.2f of the original's contrast", levels.slope());
+            findings.add(new Finding("levels", "the original's", contrast, Math.abs(levels.slope() - 1) <= SLOPE));
         }
         return Optional.of(findings);
     }
@@ -304,7 +413,7 @@ public final class PictureCheck {
             // little; a copy of a frame farther on is farther away than the neighbour.
             wrong.add("frame " + frame + " shows the original's frame " + (frame + best - own));
         }
-        levels.add(row.get(best), copy, form);
+        levels.add(row.get(best), copy, index -> counts(index, form));
     }
 
     /// Whether a place of a sample is compared: words that were drawn in are left out.
@@ -319,46 +428,6 @@ public final class PictureCheck {
     }
 
     private static double difference(Sample a, Sample b, CopyForm form) {
-        long sum = 0;
-        int places = 0;
-        for (int i = 0; i < FrameSamples.WIDTH * FrameSamples.HEIGHT; i++) {
-            if (counts(i, form)) {
-                sum += Math.abs(a.at(i) - b.at(i));
-                places++;
-            }
-        }
-        return (double) sum / places;
-    }
-
-    /// A straight line through the levels of both: its slope is 1 for the same levels.
-    private static final class Levels {
-        private double n;
-        private double x;
-        private double y;
-        private double xx;
-        private double xy;
-
-        void add(Sample original, Sample copy, CopyForm form) {
-            for (int i = 0; i < FrameSamples.WIDTH * FrameSamples.HEIGHT; i++) {
-                double a = original.at(i);
-                double b = copy.at(i);
-                boolean clipped = Math.min(a, b) < CLIPPED || Math.max(a, b) > 255 - CLIPPED;
-                if (counts(i, form) && !clipped) {
-                    n++;
-                    x += a;
-                    y += b;
-                    xx += a * a;
-                    xy += a * b;
-                }
-            }
-        }
-
-        boolean isTold() {
-            return n > 0 && Math.sqrt(xx / n - x / n * (x / n)) > SPREAD;
-        }
-
-        double slope() {
-            return (n * xy - x * y) / (n * xx - x * x);
-        }
+        return Levels.difference(a, b, index -> counts(index, form));
     }
 }

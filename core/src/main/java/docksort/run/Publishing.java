@@ -54,7 +54,7 @@ final class Publishing {
             return false;
         }
         if (inspection instanceof Inspection.Known known) {
-            Optional<Verdict> checked = checked(job, known.facts(), file, original, control);
+            Optional<Verdict> checked = checked(begun, known.facts(), file, original, spent, control);
             if (control.cancellation().isCancelled()) {
                 return false; // taken away meanwhile: it gets no name
             }
@@ -79,8 +79,9 @@ final class Publishing {
     ///
     /// @return empty when it was cancelled
     private Optional<Verdict> checked(
-            Job job, ClipFacts facts, ClipSource copy, Original original, ProcessControl control)
+            Begun begun, ClipFacts facts, ClipSource copy, Original original, Spent spent, ProcessControl control)
             throws InterruptedException {
+        Job job = begun.job();
         Verdict verdict = CopyCheck.check(job.clip().facts(), job.form(), facts);
         if (!verdict.passes()) {
             // Many containers state no length of their sound, or that of the whole file: it is measured before a copy
@@ -102,8 +103,15 @@ final class Publishing {
         }
         Frames reached = facts.video().orElseThrow().frames();
         return tools.pictures()
-                .check(reference.get(), job.form(), copy, reached, terms.checksAll(), control)
+                .check(reference.get(), job.form(), copy, reached, told(begun, original, spent), terms.checksAll(), control)
                 .map(verdict::with);
+    }
+
+    /// Where frames of the original are lost, others stand in for them. In segments nothing is told.
+    private static Optional<Path> told(Begun begun, Original original, Spent spent) {
+        return spent.segments() > 1 ? Optional.empty() : begun.small()
+                .map(PartialFile::working)
+                .filter(file -> !original.holes() && begun.order().pictures().isPresent() && file.toFile().length() > 0);
     }
 
     private void publish(

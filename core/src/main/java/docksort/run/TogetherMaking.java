@@ -4,6 +4,7 @@ import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.CopyMaker;
+import docksort.engine.CopyOrder;
 import docksort.engine.ProcessControl;
 import docksort.files.CopyFolder;
 import docksort.files.PartialFile;
@@ -23,11 +24,19 @@ import java.util.function.LongSupplier;
 final class TogetherMaking {
     private final RunTools tools;
     private final RunHost host;
+    private final boolean checksAll;
     private final LongSupplier heldNanos;
     private final Publishing publishing;
     private final Setbacks setbacks;
 
-    TogetherMaking(RunTools tools, RunHost host, LongSupplier heldNanos, Publishing publishing, Setbacks setbacks) {
+    TogetherMaking(
+            RunTools tools,
+            RunHost host,
+            boolean checksAll,
+            LongSupplier heldNanos,
+            Publishing publishing,
+            Setbacks setbacks) {
+        this.checksAll = checksAll;
         this.tools = tools;
         this.host = host;
         this.heldNanos = heldNanos;
@@ -45,7 +54,10 @@ final class TogetherMaking {
                 encode(begun, listener, control);
             }
         } finally {
-            begun.forEach(each -> each.partial().close());
+            begun.forEach(each -> {
+                each.partial().close();
+                each.small().ifPresent(PartialFile::close);
+            });
         }
     }
 
@@ -60,7 +72,12 @@ final class TogetherMaking {
             }
             PartialFile partial =
                     folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
-            return Optional.of(new Begun(job, partial, job.order(partial.working())));
+            CopyOrder order = job.order(partial.working());
+            if (!checksAll || !order.mayTellFrames()) {
+                return Optional.of(new Begun(job, partial, Optional.empty(), order));
+            }
+            PartialFile small = folder.begin(subFolders, copy.file().getFileName() + ".frames");
+            return Optional.of(new Begun(job, partial, Optional.of(small), order.telling(small.working())));
         } catch (StorageFailed e) {
             setbacks.failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
             return Optional.empty();

@@ -23,6 +23,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -169,6 +170,7 @@ class PictureCheckTest {
                         form,
                         new ClipSource.SingleFile(copy),
                         new Frames(0, Frames.Origin.COUNTED),
+                        Optional.empty(),
                         all,
                         ProcessControl.of(new Cancellation()))
                 .orElseThrow();

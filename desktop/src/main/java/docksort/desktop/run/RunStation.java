@@ -348,15 +348,15 @@ public final class RunStation implements Station {
         if (run.running()) {
             nodes.add(Parts.fact("at a time", run.workers() + (run.workers() == 1 ? " clip" : " clips")));
         }
-        var all = new CheckBox("decode all of each copy in its check");
+        var all = new CheckBox("compare every frame of each copy in its check");
         all.setWrapText(true);
         all.setId("check-all");
         all.setSelected(workshop.runs().checksAll());
         all.setOnAction(_ -> workshop.runs().checkAll(all.isSelected()));
         nodes.add(all);
         nodes.add(Parts.wrapped(
-                "Otherwise only what lies around five places. Counts from the next run on; every copy says which it"
-                        + " was.",
+                "Then each frame is compared with what went to the encoder. Otherwise only what lies around five places"
+                        + " is looked at. Counts from the next run on; every copy says which it was.",
                 "quiet"));
         if (run.finished() > 0) {
             Button report = Parts.button("Write a report", this::report);

@@ -1,0 +1,213 @@
+package docksort.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import docksort.Clips;
+import docksort.Footage;
+import docksort.WithMedia;
+import docksort.engine.Cancellation;
+import docksort.engine.CopyMaker;
+import docksort.engine.CopyOrder;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.MediaEngine;
+import docksort.engine.ProcessControl;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameRate;
+import docksort.media.Frames;
+import docksort.media.Raster;
+import docksort.media.VideoTarget;
+import docksort.run.CopyCheck.Finding;
+import docksort.run.PictureCheck.Reference;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.assertj.core.api.SoftAssertions;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+/// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and each that
+/// was made wrong on purpose is none.
+@WithMedia
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class EachFrameTest {
+    private static final int FRAMES = 50;
+    private static final Raster SMALL = new Raster(320, 180);
+
+    /// What is done to a copy before it is coded again, and what is said of it.
+    private static final Map<String, String> WRONG = new LinkedHashMap<>();
+
+    static {
+        WRONG.put("split[a][b];[a][b]freezeframes=first=19:last=19:replace=18", "frame 19 shows frame 18");
+        WRONG.put("select='not(eq(n,21))',setpts=N/25/TB,tpad=stop=1:stop_mode=clone", "frame 21 shows frame 22");
+        WRONG.put(
+                "split[a][b];[a][b]freezeframes=first=19:last=19:replace=20,split[c][d];"
+                        + "[0:V:0]setpts=N/25/TB,select=1[o];[c]nullsink;[d][o]freezeframes=first=20:last=20:replace=19",
+                "frame 19 shows frame 20, frame 20 shows frame 19");
+        WRONG.put("split[a][b];[a][b]freezeframes=first=30:last=45:replace=30", "frame 31 shows frame 30");
+        WRONG.put("eq=contrast=0.88:enable='between(n,20,29)'", "frame 20 has 0.8");
+        WRONG.put("negate=enable='eq(n,20)'", "frame 20 differs by");
+        WRONG.put("drawbox=x=100:y=60:w=16:h=16:t=fill:color=white:enable='eq(n,20)'", "a part of frame 20 differs by");
+        WRONG.put("gblur=sigma=6:enable='eq(n,20)'", "frame 20 differs by");
+    }
+
+    @TempDir
+    static Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+    private final PictureCheck pictures = new PictureCheck(engine);
+    private Path original = Path.of("");
+
+    @BeforeAll
+    void shoot() throws InterruptedException {
+        original = new Footage(engine)
+                .clip(
+                        folder.resolve("original.mov"),
+                        "640x360",
+                        "25",
+                        FRAMES,
+                        "-c:v",
+                        "libx264",
+                        "-g",
+                        "25",
+                        "-bf",
+                        "2",
+                        "-pix_fmt",
+                        "yuv420p");
+    }
+
+    @AfterAll
+    void close() {
+        engine.close();
+    }
+
+    private ClipFacts facts(Path file) throws InterruptedException {
+        return ((Inspection.Known) new Inspector(engine)
+                        .inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation()))
+                .facts();
+    }
+
+    private CopyOrder made(Path from, ClipFacts facts, CopyForm form, String name) throws InterruptedException {
+        var order = new CopyOrder(
+                        new ClipSource.SingleFile(from), facts, form, "", Map.of(), folder.resolve(name + ".mov"))
+                .telling(folder.resolve(name + ".frames"));
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
+                .isInstanceOf(CopyMaker.Outcome.Written.class);
+        return order;
+    }
+
+    private Reference reference(CopyOrder order) {
+        return pictures.reference(
+                order.source(), order.facts().video().orElseThrow(), List.of(order.form()), List.of());
+    }
+
+    private List<Finding> check(Reference reference, CopyOrder order, Path copy) throws InterruptedException {
+        return pictures.check(
+                        reference,
+                        order.form(),
+                        new ClipSource.SingleFile(copy),
+                        new Frames(0, Frames.Origin.COUNTED),
+                        order.pictures(),
+                        true,
+                        ProcessControl.of(new Cancellation()))
+                .orElseThrow();
+    }
+
+    @ParameterizedTest
+    @EnumSource(
+            value = VideoTarget.class,
+            names = {"PRORES_PROXY", "VC3_LB", "MOTION_JPEG", "H264_INTRA"})
+    void oneFrameThatIsWrongIsFound(VideoTarget target) throws InterruptedException {
+        ClipFacts facts = facts(original);
+        CopyOrder order = made(original, facts, Clips.form(facts, target, SMALL), "copy");
+        Reference reference = reference(order);
+        assertThat(check(reference, order, order.output()))
+                .allMatch(Finding::passes)
+                .extracting(Finding::found)
+                .anyMatch(found -> found.startsWith("the original's in all 50 frames, least in frame"))
+                .anyMatch(found -> found.equals("the original's at 2 places"));
+        var softly = new SoftAssertions();
+        for (Map.Entry<String, String> each : WRONG.entrySet()) {
+            Path wrong = codedAgain(order, each.getKey());
+            String told = check(reference, order, wrong).stream()
+                    .filter(finding -> !finding.passes())
+                    .map(Finding::found)
+                    .collect(Collectors.joining("; "));
+            softly.assertThat(told).as(target + ": " + each.getKey()).contains(each.getValue());
+        }
+        softly.assertAll();
+    }
+
+    /// By the encoder of the copy, at its most.
+    private Path codedAgain(CopyOrder order, String filters) throws InterruptedException {
+        Path wrong = folder.resolve("wrong.mov");
+        var line = new ArrayList<>(List.of("-i", "file:" + order.output(), "-filter_complex", "[0:V:0]" + filters));
+        line.addAll(List.of("-frames:v", Integer.toString(FRAMES), "-c:v", "prores_ks", "-profile:v", "3"));
+        line.addAll(List.of("-pix_fmt", "yuv422p10le", "file:" + wrong));
+        engine.run(line);
+        return wrong;
+    }
+
+    /// What goes to the encoder is the same with and without being told of.
+    @Test
+    void tellingOfFramesChangesNoByteOfACopy() throws InterruptedException, IOException {
+        ClipFacts facts = facts(original);
+        for (VideoTarget target : List.of(VideoTarget.PRORES_PROXY, VideoTarget.VC3_LB, VideoTarget.MOTION_JPEG)) {
+            CopyOrder told = made(original, facts, Clips.form(facts, target, SMALL), "told");
+            var plain = new CopyOrder(
+                    told.source(), facts, told.form(), "", Map.of(), folder.resolve("plain.mov"));
+            new CopyMaker(engine).make(List.of(plain), (_, _) -> {}, ProcessControl.of(new Cancellation()));
+            assertThat(Files.mismatch(told.output(), plain.output()))
+                    .as(target.label())
+                    .isEqualTo(-1);
+            assertThat(Files.size(told.pictures().orElseThrow())).isEqualTo(FRAMES * 96 * 54);
+        }
+    }
+
+    /// The frames that were told of are of the wrong clip as well: the copy itself was made of another stretch.
+    @Test
+    void theWrongStretchIsFoundThoughEveryFrameIsAsItWasMade() throws InterruptedException {
+        Path later = folder.resolve("later.mov");
+        engine.run(List.of(
+                "-i",
+                "file:" + original,
+                "-vf",
+                "trim=start_frame=3,setpts=PTS-STARTPTS,tpad=stop=3:stop_mode=clone",
+                "-c:v",
+                "libx264",
+                "-g",
+                "25",
+                "-pix_fmt",
+                "yuv420p",
+                "file:" + later));
+        ClipFacts facts = facts(original);
+        CopyForm form = Clips.form(facts, VideoTarget.PRORES_PROXY, SMALL);
+        CopyOrder wrong = made(later, facts(later), form, "stretch");
+        var order = new CopyOrder(
+                new ClipSource.SingleFile(original),
+                facts,
+                form,
+                "",
+                Map.of(),
+                wrong.output(),
+                false,
+                Optional.of(folder.resolve("stretch.frames")));
+        assertThat(check(reference(order), order, wrong.output()))
+                .filteredOn(finding -> !finding.passes())
+                .extracting(Finding::fact)
+                .containsExactly("stretch");
+    }
+}
