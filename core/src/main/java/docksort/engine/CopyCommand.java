@@ -73,7 +73,7 @@ public final class CopyCommand {
             // What goes to the encoder goes to the small pictures, too, so that one frame is one frame in both.
             line.addAll(List.of(
                     "-filter_complex",
-                    "[0:V:0]%s,split[p%d][t%d];[t%d]%s[s%d]"
+                    "[0:V:0]%s,split[p%d][t%d];[t%d]%s,settb=1/25,setpts=N[s%d]"
                             .formatted(filters, number, number, number, FrameSamples.TOLD, number),
                     "-map",
                     "[p" + number + "]"));
@@ -103,7 +103,8 @@ public final class CopyCommand {
         line.addAll(names(order, form));
         line.addAll(wrapper(order));
         order.pictures().ifPresent(small -> {
-            line.addAll(List.of("-map", "[s" + number + "]", "-fps_mode", "passthrough"));
+            // One after the other, whatever the rate: they are counted, not timed.
+            line.addAll(List.of("-map", "[s" + number + "]", "-fps_mode", "passthrough", "-enc_time_base", "1:25"));
             if (form.range().isPresent()) {
                 line.addAll(List.of("-frames:v", Long.toString(form.frames())));
             }

@@ -2,6 +2,7 @@ package docksort.run;
 
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Sample;
+import docksort.media.Raster;
 import docksort.run.CopyCheck.Finding;
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -31,30 +32,37 @@ final class EachFrame implements AutoCloseable {
     private static final double SLOPE = 0.1;
     private static final int FEWEST_PLACES = 500; // for a slope of one frame
     private static final int PART = 64; // by which one place may be off
+    private static final int FEWEST_PIXELS = 10; // of a place, for its mean to say anything
     private static final int TOLD = 3; // faults that are named
 
     private final InputStream from;
     private final long told;
     private final boolean strict;
+    private final boolean parts;
     private final Deque<Sample> near = new ArrayDeque<>(); // the frame before, its own, the next
     private final List<String> wrong = new ArrayList<>();
     private float[] lost = new float[1_024];
     private int count;
     private int faults;
 
-    private EachFrame(InputStream from, long told, boolean strict) throws IOException {
+    private EachFrame(InputStream from, long told, boolean strict, boolean parts) throws IOException {
         this.from = from;
         this.told = told;
         this.strict = strict;
+        this.parts = parts;
         FrameSamples.kept(from).ifPresent(near::add);
     }
 
     /// @param kept what was told of the frames while the copy was made
     /// @param strict whether a frame that loses much more than the others is a fault: it is where all are coded alike
-    static EachFrame begin(Path kept, boolean strict) {
+    /// @param raster the copy's
+    static EachFrame begin(Path kept, boolean strict, Raster raster) {
         try {
             return new EachFrame(
-                    new BufferedInputStream(Files.newInputStream(kept), 1 << 16), FrameSamples.told(kept), strict);
+                    new BufferedInputStream(Files.newInputStream(kept), 1 << 16),
+                    FrameSamples.told(kept),
+                    strict,
+                    raster.pixels() >= (long) FEWEST_PIXELS * FrameSamples.WIDTH * FrameSamples.HEIGHT);
         } catch (IOException e) {
             throw new UncheckedIOException("what was told of a copy's frames cannot be read: " + kept, e);
         }
@@ -102,7 +110,7 @@ final class EachFrame implements AutoCloseable {
             fault("frame " + count + " shows frame " + (count + best - own));
         } else if (mine > ALIKE) {
             fault(String.format(Locale.ROOT, "frame %d differs by %.0f of 255 levels", count, mine));
-        } else if (strict && Levels.largest(row.get(own), copy) > PART) {
+        } else if (strict && parts && Levels.largest(row.get(own), copy) > PART) {
             fault(String.format(
                     Locale.ROOT,
                     "a part of frame %d differs by %d of 255 levels",

@@ -306,7 +306,7 @@ public final class PictureCheck {
         reference.places(new Look(form, false)).forEach(place -> own.put(place, Sample.NONE));
         reference.places(new Look(form, true)).forEach(place -> own.put(place, Sample.NONE));
         boolean alike = form.target().map(VideoTarget::isAllIntra).orElse(false);
-        try (var each = EachFrame.begin(told, alike)) {
+        try (var each = EachFrame.begin(told, alike, form.raster())) {
             Optional<String> complaint = samples.every(
                     copy,
                     form.rate(),

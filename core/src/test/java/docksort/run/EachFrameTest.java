@@ -58,7 +58,7 @@ class EachFrameTest {
                         + "[0:V:0]setpts=N/25/TB,select=1[o];[c]nullsink;[d][o]freezeframes=first=20:last=20:replace=19",
                 "frame 19 shows frame 20, frame 20 shows frame 19");
         WRONG.put("split[a][b];[a][b]freezeframes=first=30:last=45:replace=30", "frame 31 shows frame 30");
-        WRONG.put("eq=contrast=0.88:enable='between(n,20,29)'", "frame 20 has 0.8");
+        WRONG.put("eq=contrast=0.89:enable='between(n,20,29)'", "frame 20 has 0.8");
         WRONG.put("negate=enable='eq(n,20)'", "frame 20 differs by");
         WRONG.put("drawbox=x=100:y=60:w=16:h=16:t=fill:color=white:enable='eq(n,20)'", "a part of frame 20 differs by");
         WRONG.put("gblur=sigma=6:enable='eq(n,20)'", "frame 20 differs by");

@@ -78,7 +78,7 @@ final class CompareModel {
 
     /// @param streams as typed
     /// @param volumeBytesPerSecond read speed where copies lie; empty when not measured
-    /// @return empty while nothing is planned; recipes that no clip can be made by have no line
+    /// @return empty while nothing is planned; recipes that no clip can be made by say why
     List<Line> lines(String streams, Optional<Double> volumeBytesPerSecond) {
         if (planned.isEmpty()) {
             return List.of();
@@ -103,9 +103,22 @@ final class CompareModel {
                     of(recipe).stream().filter(copy -> copy.form().isPresent()).toList();
             if (!made.isEmpty()) {
                 lines.add(line(recipe, made, most, streams, volumeBytesPerSecond));
+            } else if (!of(recipe).isEmpty()) {
+                lines.add(refused(recipe));
             }
         }
         return lines;
+    }
+
+    private Line refused(Recipe recipe) {
+        String why = of(recipe).stream()
+                .map(PlannedCopy::resolution)
+                .filter(Recipe.Resolution.Impossible.class::isInstance)
+                .map(resolution -> ((Recipe.Resolution.Impossible) resolution).why())
+                .distinct()
+                .limit(FORMS)
+                .collect(Collectors.joining("; "));
+        return new Line(recipe.label(), "cannot be made", "", 0, why, Optional.empty(), Optional.empty());
     }
 
     private Line line(Recipe recipe, List<PlannedCopy> made, long most, String streams, Optional<Double> volume) {
