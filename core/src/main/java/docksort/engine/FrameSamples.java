@@ -8,6 +8,7 @@ import docksort.media.FrameRate;
 import docksort.media.Frames;
 import docksort.media.Raster;
 import docksort.media.Rational;
+import docksort.media.VideoTarget;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.ByteArrayOutputStream;
@@ -62,12 +63,14 @@ public final class FrameSamples {
 
     /// Decodes all of a copy and hands over each of its frames. Anything that cannot be decoded is an error.
     ///
+    /// @param clips see [#clips]
     /// @return what the decoder complained of, empty for nothing; no value when it was cancelled
-    public Optional<String> every(ClipSource copy, FrameRate rate, Consumer<Sample> taker, ProcessControl control)
+    public Optional<String> every(
+            ClipSource copy, FrameRate rate, boolean clips, Consumer<Sample> taker, ProcessControl control)
             throws InterruptedException {
         var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
         line.addAll(MediaEngine.input(copy, Optional.of(rate)));
-        line.addAll(List.of("-map", "0:V:0", "-vf", TOLD, "-fps_mode", "passthrough"));
+        line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + small(clips), "-fps_mode", "passthrough"));
         line.addAll(OUT);
         line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
         Ending ending = read(
@@ -154,7 +157,8 @@ public final class FrameSamples {
     ///
     /// @param toHdMatrix see [ColourOfCopy]
     /// @param mosaic whether the original's samples have one colour each
-    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic) {}
+    /// @param clips see [#clips]
+    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic, boolean clips) {}
 
     /// Rows of frames of an original, decoded by one process for all copies.
     ///
@@ -256,8 +260,10 @@ public final class FrameSamples {
             Raster raster = throughs.get(i).raster;
             String matrix = throughs.get(i).toHdMatrix ? "out_color_matrix=bt709:" : "";
             String before = throughs.get(i).mosaic ? PictureFilters.WHOLE_COLOURS + "," : "";
+            String small = throughs.get(i).clips ? SMALL : "null,scale=" + QUICK;
             graph.append(";[w%d]%sscale=%d:%d:flags=bicubic:%s%s,setsar=1[s%d]"
-                    .formatted(i, before, raster.width(), raster.height(), matrix, SMALL, i));
+                    .formatted(i, before, raster.width(), raster.height(), matrix, small, i)
+                    .replace(":null,", ","));
         }
         graph.append(';');
         for (int i = 0; i < all; i++) {
@@ -299,8 +305,25 @@ public final class FrameSamples {
             "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";
     private static final List<String> OUT = List.of("-f", "rawvideo", "pipe:1");
 
-    /// The filters from a frame to its sample.
-    static final String TOLD = "scale=" + SMALL;
+    // A twentieth of the work for a large picture, and the same as long as nothing on the way clips to full range.
+    private static final String QUICK = WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=yuv444p,extractplanes=y";
+
+    /// The filters from a frame to its sample, from where the arguments of a scaler begin.
+    ///
+    /// @param clips whether a codec on the way keeps full range only
+    private static String small(boolean clips) {
+        return clips ? SMALL : QUICK;
+    }
+
+    /// Whether a codec loses what lies below black or above white.
+    public static boolean clips(VideoTarget target) {
+        return target.family() == VideoTarget.Family.MOTION_JPEG;
+    }
+
+    /// The filters from a frame that goes to an encoder to its sample.
+    static String told(VideoTarget target) {
+        return "scale=" + small(clips(target));
+    }
 
     private Ending run(List<String> arguments, ByteArrayOutputStream into, ProcessControl control)
             throws InterruptedException {

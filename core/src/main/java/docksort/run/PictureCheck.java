@@ -204,24 +204,25 @@ public final class PictureCheck {
             }
             FrameRate rate = varies() ? form.rate() : picture.rate();
             List<CopyForm> alike = forms.stream()
-                    .filter(other -> rows(new Look(other, look.few)).equals(rows)
+                    .filter(other -> rows(look.of(other)).equals(rows)
                             && (!varies() || other.rate().equals(rate)))
                     .toList();
             List<Through> throughs =
-                    alike.stream().map(this::through).distinct().toList();
+                    alike.stream().map(look::of).map(this::through).distinct().toList();
             var search =
                     new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows), lead(form));
             Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, control);
             found.ifPresent(all -> alike.forEach(
-                    other -> taken.put(new Look(other, look.few), all.get(throughs.indexOf(through(other))))));
-            return found.map(all -> all.get(throughs.indexOf(through(form))));
+                    other -> taken.put(look.of(other), all.get(throughs.indexOf(through(look.of(other)))))));
+            return found.map(all -> all.get(throughs.indexOf(through(look))));
         }
 
-        private Through through(CopyForm form) {
+        private Through through(Look look) {
+            CopyForm form = look.form;
             boolean toHd = form.target()
                     .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
                     .orElse(false);
-            return new Through(form.raster(), toHd, picture.pixels().isMosaic());
+            return new Through(form.raster(), toHd, picture.pixels().isMosaic(), look.clips);
         }
 
         /// A copy of a range was reached by a jump to its first frame. Whatever that jump may have done
@@ -262,7 +263,16 @@ public final class PictureCheck {
     }
 
     /// @param few whether only some places that are reached at little cost are looked at
-    private record Look(CopyForm form, boolean few) {}
+    /// @param clips see [FrameSamples#clips]
+    private record Look(CopyForm form, boolean few, boolean clips) {
+        static Look atFive(CopyForm form) {
+            return new Look(form, false, true);
+        }
+
+        Look of(CopyForm other) {
+            return new Look(other, few, clips);
+        }
+    }
 
     /// @param form one of the forms of the reference
     /// @param reached how frames of the copy are reached
@@ -282,7 +292,7 @@ public final class PictureCheck {
         if (all && told.isPresent()) {
             return eachFrame(reference, form, copy, told.get(), control);
         }
-        var look = new Look(form, false);
+        var look = Look.atFive(form);
         List<Long> places = reference.places(look);
         Optional<FrameSamples.Whole> whole = all
                 ? samples.whole(copy, form.rate(), places, control)
@@ -303,13 +313,15 @@ public final class PictureCheck {
             Reference reference, CopyForm form, ClipSource copy, Path told, ProcessControl control)
             throws InterruptedException {
         Map<Long, Sample> own = new TreeMap<>();
-        reference.places(new Look(form, false)).forEach(place -> own.put(place, Sample.NONE));
-        reference.places(new Look(form, true)).forEach(place -> own.put(place, Sample.NONE));
+        boolean clips = form.target().map(FrameSamples::clips).orElse(true);
+        reference.places(new Look(form, false, clips)).forEach(place -> own.put(place, Sample.NONE));
+        reference.places(new Look(form, true, clips)).forEach(place -> own.put(place, Sample.NONE));
         boolean alike = form.target().map(VideoTarget::isAllIntra).orElse(false);
         try (var each = EachFrame.begin(told, alike, form.raster())) {
             Optional<String> complaint = samples.every(
                     copy,
                     form.rate(),
+                    clips,
                     sample -> {
                         own.computeIfPresent(each.count(), (_, _) -> sample);
                         each.take(sample);
@@ -323,7 +335,7 @@ public final class PictureCheck {
             if (each.isComplete()) {
                 findings.add(each.pictures());
             }
-            var look = new Look(form, each.isComplete());
+            var look = new Look(form, each.isComplete(), clips);
             List<Sample> found = reference.places(look).stream()
                     .map(place -> own.getOrDefault(place, Sample.NONE))
                     .filter(sample -> !sample.equals(Sample.NONE))
