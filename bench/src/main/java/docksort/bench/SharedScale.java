@@ -186,8 +186,8 @@ public final class SharedScale {
                 many.get() * 1e9 / nanos.get());
     }
 
-    /// Chooses for a clip a few times a second, as ten people in a hurry would, and looks at what the others do when it
-    /// hears of it.
+    /// Chooses for a clip a few times a second, as ten people in a hurry would, and looks at what the others do
+    /// when it hears of it.
     private Void sit(int number, CountDownLatch ready) {
         String own = "desk" + number;
         var seen = new AtomicLong(Long.MAX_VALUE);

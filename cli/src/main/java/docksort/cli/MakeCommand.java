@@ -57,7 +57,9 @@ final class MakeCommand implements Callable<Integer> {
 
     @Option(
             names = "--check-places",
-            description = "Look only at what lies around five places of each copy in its check, instead of comparing every frame.")
+            description =
+                    "Look only at what lies around five places of each copy in its check, instead of comparing every"
+                            + " frame.")
     private boolean places;
 
     @Option(names = "--report", paramLabel = "FILE", description = "Write a report of the run, .html or .csv.")

@@ -202,13 +202,12 @@ final class Access {
         }
     }
 
-    /// One at a time writes into a schema, and others are told; a file gives turns by itself. One way to the server and
-    /// back: everybody waits for what is done between a turn and its end.
+    /// One at a time writes into a schema, and others are told; a file gives turns by itself. One way to the server
+    /// and back: everybody waits for what is done between a turn and its end.
     ///
     /// @return number of the mark that stays when the transaction takes place, greater than all before it
     private long turn(Handle h) {
-        return h.createQuery(
-                        shared ? """
+        return h.createQuery(shared ? """
             WITH turn AS MATERIALIZED (SELECT pg_advisory_xact_lock(hashtextextended('docksort ' || current_schema(), 0))),
                 told AS MATERIALIZED (SELECT pg_notify(current_schema(), '') FROM turn)
             INSERT INTO written (program) SELECT :program FROM told RETURNING id\

@@ -74,7 +74,7 @@ public final class CopyCommand {
             line.addAll(List.of(
                     "-filter_complex",
                     "[0:V:0]%s,split[p%d][t%d];[t%d]%s,settb=1/25,setpts=N[s%d]"
-                            .formatted(filters, number, number, number, FrameSamples.told(target), number),
+                            .formatted(filters, number, number, number, FrameSamples.told(picture, target), number),
                     "-map",
                     "[p" + number + "]"));
         } else {

@@ -46,9 +46,7 @@ public record CopyOrder(
     /// Whether small pictures of what goes to the encoder have the luma of what comes out of it: of colours that the
     /// encoder's end of the chain turns into video, they have not.
     public boolean mayTellFrames() {
-        return form.target()
-                        .filter(target -> target.chroma() != Chroma.RGB)
-                        .isPresent()
+        return form.target().filter(target -> target.chroma() != Chroma.RGB).isPresent()
                 && !heldToEnd
                 && facts.video()
                         .filter(picture -> !picture.isRgb() && !picture.pixels().isMosaic())

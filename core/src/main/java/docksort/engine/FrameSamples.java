@@ -3,11 +3,13 @@ package docksort.engine;
 import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
 import docksort.engine.ChildProcesses.OutputReader;
+import docksort.media.ByteSize;
 import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.Frames;
 import docksort.media.Raster;
 import docksort.media.Rational;
+import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
@@ -63,14 +65,14 @@ public final class FrameSamples {
 
     /// Decodes all of a copy and hands over each of its frames. Anything that cannot be decoded is an error.
     ///
-    /// @param clips see [#clips]
+    /// @param whole see [#isWhole]
     /// @return what the decoder complained of, empty for nothing; no value when it was cancelled
     public Optional<String> every(
-            ClipSource copy, FrameRate rate, boolean clips, Consumer<Sample> taker, ProcessControl control)
+            ClipSource copy, FrameRate rate, boolean whole, Consumer<Sample> taker, ProcessControl control)
             throws InterruptedException {
         var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
         line.addAll(MediaEngine.input(copy, Optional.of(rate)));
-        line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + small(clips), "-fps_mode", "passthrough"));
+        line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + small(whole), "-fps_mode", "passthrough"));
         line.addAll(OUT);
         line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
         Ending ending = read(
@@ -95,6 +97,11 @@ public final class FrameSamples {
     public static Optional<Sample> kept(InputStream from) throws IOException {
         byte[] grey = from.readNBytes(BYTES);
         return grey.length == BYTES ? Optional.of(new Sample(grey)) : Optional.empty();
+    }
+
+    /// What telling of so many frames takes.
+    public static ByteSize size(long frames) {
+        return new ByteSize(frames * BYTES);
     }
 
     /// How many frames a file tells of.
@@ -157,8 +164,8 @@ public final class FrameSamples {
     ///
     /// @param toHdMatrix see [ColourOfCopy]
     /// @param mosaic whether the original's samples have one colour each
-    /// @param clips see [#clips]
-    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic, boolean clips) {}
+    /// @param whole see [#isWhole]
+    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic, boolean whole) {}
 
     /// Rows of frames of an original, decoded by one process for all copies.
     ///
@@ -260,10 +267,9 @@ public final class FrameSamples {
             Raster raster = throughs.get(i).raster;
             String matrix = throughs.get(i).toHdMatrix ? "out_color_matrix=bt709:" : "";
             String before = throughs.get(i).mosaic ? PictureFilters.WHOLE_COLOURS + "," : "";
-            String small = throughs.get(i).clips ? SMALL : "null,scale=" + QUICK;
+            String small = throughs.get(i).whole ? SMALL : "out_range=tv,scale=" + QUICK;
             graph.append(";[w%d]%sscale=%d:%d:flags=bicubic:%s%s,setsar=1[s%d]"
-                    .formatted(i, before, raster.width(), raster.height(), matrix, small, i)
-                    .replace(":null,", ","));
+                    .formatted(i, before, raster.width(), raster.height(), matrix, small, i));
         }
         graph.append(';');
         for (int i = 0; i < all; i++) {
@@ -305,24 +311,27 @@ public final class FrameSamples {
             "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";
     private static final List<String> OUT = List.of("-f", "rawvideo", "pipe:1");
 
-    // A twentieth of the work for a large picture, and the same as long as nothing on the way clips to full range.
-    private static final String QUICK = WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=yuv444p,extractplanes=y";
+    // A twentieth of the work for a large picture.
+    private static final String QUICK =
+            WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=yuv444p,extractplanes=y";
 
     /// The filters from a frame to its sample, from where the arguments of a scaler begin.
     ///
-    /// @param clips whether a codec on the way keeps full range only
-    private static String small(boolean clips) {
-        return clips ? SMALL : QUICK;
+    /// @param whole see [#isWhole]
+    private static String small(boolean whole) {
+        return whole ? SMALL : QUICK;
     }
 
-    /// Whether a codec loses what lies below black or above white.
-    public static boolean clips(VideoTarget target) {
-        return target.family() == VideoTarget.Family.MOTION_JPEG;
+    /// Whether frames are brought to full range before they are made small: a codec loses what lies below black or
+    /// above white, or colours get another matrix, which the engine's scaler does not do and bring to full range,
+    /// too, when two of them follow each other.
+    public static boolean isWhole(VideoFacts picture, VideoTarget target) {
+        return target.family() == VideoTarget.Family.MOTION_JPEG || ColourOfCopy.isBroughtToHd(picture, target);
     }
 
     /// The filters from a frame that goes to an encoder to its sample.
-    static String told(VideoTarget target) {
-        return "scale=" + small(clips(target));
+    static String told(VideoFacts picture, VideoTarget target) {
+        return "scale=" + small(isWhole(picture, target));
     }
 
     private Ending run(List<String> arguments, ByteArrayOutputStream into, ProcessControl control)

@@ -31,7 +31,14 @@ public final class SamePictures implements SameScene {
         }
         var form = Likeness.form(full, light);
         var reference = pictures.reference(original, full, List.of(form), List.of());
-        return pictures.check(reference, form, small, light.frames(), Optional.empty(), false, ProcessControl.of(cancellation))
+        return pictures.check(
+                        reference,
+                        form,
+                        small,
+                        light.frames(),
+                        Optional.empty(),
+                        false,
+                        ProcessControl.of(cancellation))
                 .map(findings -> findings.stream()
                         .allMatch(finding -> finding.passes()
                                 // What another program drew into it, or how it graded it, is no other clip.

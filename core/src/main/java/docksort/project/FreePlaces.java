@@ -1,26 +1,26 @@
 package docksort.project;
 
-import java.util.Optional;
-import java.util.HashMap;
-import docksort.media.Raster;
-import docksort.media.CopyForm;
-import docksort.arrival.ClipId;
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.ArrivalNames;
 import docksort.arrival.Clip;
+import docksort.arrival.ClipId;
 import docksort.catalogue.Root;
 import docksort.files.CopyFolder;
+import docksort.media.CopyForm;
+import docksort.media.Raster;
 import docksort.sort.CopyPlace;
 import docksort.sort.Placing;
 import docksort.sort.PlannedCopy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /// Finds places for new copies. Several of one clip that would have one name are told apart by their raster, or by

@@ -50,7 +50,8 @@ public final class PairFilling {
                         new Scaling.FitLines(List.of(lines))));
     }
 
-    /// Chooses the recipe for the light copies of these clips, and keeps it among the project's own where it is not there yet.
+    /// Chooses the recipe for the light copies of these clips, and keeps it among the project's own where it is not
+    /// there yet.
     public void choose(Filling filling) {
         if (book.now().byId(filling.recipe().id()).isEmpty()) {
             book.change(

@@ -1,9 +1,9 @@
 package docksort.project;
 
-import docksort.problem.Problem;
-import docksort.problem.CoreException.InputRefused;
 import docksort.catalogue.Catalogue;
 import docksort.files.Documents;
+import docksort.problem.CoreException.InputRefused;
+import docksort.problem.Problem;
 import docksort.sort.BookMerge;
 import docksort.sort.BookOutcome;
 import docksort.sort.SortBook;

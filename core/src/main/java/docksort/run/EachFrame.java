@@ -17,13 +17,13 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Locale;
 
-/// Holds every frame of a copy, as it comes off the disk, against the frame that went to its encoder while it was made.
-/// A
+/// Holds every frame of a copy, as it comes off the disk, against the frame that went to its encoder while it was
+/// made. A
 /// frame that is repeated, left out, taken from elsewhere, of other levels or damaged in a part is found, and which
 /// frame is least like. Whether what went to the encoder was the right stretch of the right clip, it cannot see.
 ///
-/// Limits in levels of 255; common practice of this project, no source. What a codec loses comes to less than one level
-/// in
+/// Limits in levels of 255; common practice of this project, no source. What a codec loses comes to less than one
+/// level in
 /// a sample, because each of its places is the mean of many pixels.
 final class EachFrame implements AutoCloseable {
     private static final double MOVES = 0.8; // by which neighbours differ, to be told apart
@@ -54,7 +54,8 @@ final class EachFrame implements AutoCloseable {
     }
 
     /// @param kept what was told of the frames while the copy was made
-    /// @param strict whether a frame that loses much more than the others is a fault: it is where all are coded alike
+    /// @param strict whether a frame that loses much more than the others is a fault: it is where all are coded
+    alike
     /// @param raster the copy's
     static EachFrame begin(Path kept, boolean strict, Raster raster) {
         try {
@@ -120,8 +121,7 @@ final class EachFrame implements AutoCloseable {
             var levels = new Levels();
             levels.add(row.get(own), copy, _ -> true);
             if (levels.isTold() && levels.places() >= FEWEST_PLACES && Math.abs(levels.slope() - 1) > SLOPE) {
-                fault(String.format(
-                        Locale.ROOT, "frame %d has %.2f of its contrast", count, levels.slope()));
+                fault(String.format(Locale.ROOT, "frame %d has %.2f of its contrast", count, levels.slope()));
             }
         }
     }
@@ -157,7 +157,11 @@ final class EachFrame implements AutoCloseable {
             }
         }
         String all = String.format(
-                Locale.ROOT, "the original's in all %d frames, least in frame %d (%.1f of 255 levels off)", count, least, lost[least]);
+                Locale.ROOT,
+                "the original's in all %d frames, least in frame %d (%.1f of 255 levels off)",
+                count,
+                least,
+                lost[least]);
         String more = faults > wrong.size() ? " and " + (faults - wrong.size()) + " more" : "";
         return new Finding(
                 "pictures", "the original's", faults == 0 ? all : String.join(", ", wrong) + more, faults == 0);

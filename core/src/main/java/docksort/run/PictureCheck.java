@@ -139,8 +139,8 @@ public final class PictureCheck {
             return holes.stream().anyMatch(hole -> frame >= hole.first() - 1 && frame <= hole.end());
         }
 
-        /// Those that are reached at little cost, where every frame was told of while the copy was made: they show that
-        /// it is the right stretch of the right clip.
+        /// Those that are reached at little cost, where every frame was told of while the copy was made: they show
+        /// that it is the right stretch of the right clip.
         private List<Long> fewPlaces(CopyForm form) {
             List<Long> many = places(form);
             if (!isReachedByJumps() || many.size() < 2) {
@@ -222,7 +222,7 @@ public final class PictureCheck {
             boolean toHd = form.target()
                     .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
                     .orElse(false);
-            return new Through(form.raster(), toHd, picture.pixels().isMosaic(), look.clips);
+            return new Through(form.raster(), toHd, picture.pixels().isMosaic(), look.whole);
         }
 
         /// A copy of a range was reached by a jump to its first frame. Whatever that jump may have done
@@ -263,14 +263,14 @@ public final class PictureCheck {
     }
 
     /// @param few whether only some places that are reached at little cost are looked at
-    /// @param clips see [FrameSamples#clips]
-    private record Look(CopyForm form, boolean few, boolean clips) {
+    /// @param whole see [FrameSamples#isWhole]
+    private record Look(CopyForm form, boolean few, boolean whole) {
         static Look atFive(CopyForm form) {
             return new Look(form, false, true);
         }
 
         Look of(CopyForm other) {
-            return new Look(other, few, clips);
+            return new Look(other, few, whole);
         }
     }
 
@@ -301,7 +301,9 @@ public final class PictureCheck {
             return Optional.empty();
         }
         var findings = new ArrayList<Finding>();
-        findings.add(decoding(all ? "all of it" : "around " + places.size() + " places", whole.get().complaint()));
+        findings.add(decoding(
+                all ? "all of it" : "around " + places.size() + " places",
+                whole.get().complaint()));
         return atPlaces(reference, look, whole.get().samples(), findings, control);
     }
 
@@ -313,15 +315,17 @@ public final class PictureCheck {
             Reference reference, CopyForm form, ClipSource copy, Path told, ProcessControl control)
             throws InterruptedException {
         Map<Long, Sample> own = new TreeMap<>();
-        boolean clips = form.target().map(FrameSamples::clips).orElse(true);
-        reference.places(new Look(form, false, clips)).forEach(place -> own.put(place, Sample.NONE));
-        reference.places(new Look(form, true, clips)).forEach(place -> own.put(place, Sample.NONE));
+        boolean whole = form.target()
+                .map(target -> FrameSamples.isWhole(reference.picture, target))
+                .orElse(true);
+        reference.places(new Look(form, false, whole)).forEach(place -> own.put(place, Sample.NONE));
+        reference.places(new Look(form, true, whole)).forEach(place -> own.put(place, Sample.NONE));
         boolean alike = form.target().map(VideoTarget::isAllIntra).orElse(false);
         try (var each = EachFrame.begin(told, alike, form.raster())) {
             Optional<String> complaint = samples.every(
                     copy,
                     form.rate(),
-                    clips,
+                    whole,
                     sample -> {
                         own.computeIfPresent(each.count(), (_, _) -> sample);
                         each.take(sample);
@@ -335,7 +339,7 @@ public final class PictureCheck {
             if (each.isComplete()) {
                 findings.add(each.pictures());
             }
-            var look = new Look(form, each.isComplete(), clips);
+            var look = new Look(form, each.isComplete(), whole);
             List<Sample> found = reference.places(look).stream()
                     .map(place -> own.getOrDefault(place, Sample.NONE))
                     .filter(sample -> !sample.equals(Sample.NONE))

@@ -103,15 +103,26 @@ final class Publishing {
         }
         Frames reached = facts.video().orElseThrow().frames();
         return tools.pictures()
-                .check(reference.get(), job.form(), copy, reached, told(begun, original, spent), terms.checksAll(), control)
+                .check(
+                        reference.get(),
+                        job.form(),
+                        copy,
+                        reached,
+                        told(begun, original, spent),
+                        terms.checksAll(),
+                        control)
                 .map(verdict::with);
     }
 
     /// Where frames of the original are lost, others stand in for them. In segments nothing is told.
     private static Optional<Path> told(Begun begun, Original original, Spent spent) {
-        return spent.segments() > 1 ? Optional.empty() : begun.small()
-                .map(PartialFile::working)
-                .filter(file -> !original.holes() && begun.order().pictures().isPresent() && file.toFile().length() > 0);
+        return spent.segments() > 1
+                ? Optional.empty()
+                : begun.small()
+                        .map(PartialFile::working)
+                        .filter(file -> !original.holes()
+                                && begun.order().pictures().isPresent()
+                                && file.toFile().length() > 0);
     }
 
     private void publish(

@@ -5,9 +5,11 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
+import docksort.engine.FrameSamples;
 import docksort.engine.ProcessControl;
 import docksort.files.CopyFolder;
 import docksort.files.PartialFile;
+import docksort.files.Room;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
@@ -17,11 +19,14 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.LongSupplier;
 
 /// Makes copies of one clip in one pass over it.
 final class TogetherMaking {
+    private static final int ROOM_TO_TELL = 20; // times what telling of frames takes has to be free
+
     private final RunTools tools;
     private final RunHost host;
     private final boolean checksAll;
@@ -73,7 +78,7 @@ final class TogetherMaking {
             PartialFile partial =
                     folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
             CopyOrder order = job.order(partial.working());
-            if (!checksAll || !order.mayTellFrames()) {
+            if (!checksAll || !order.mayTellFrames() || !hasRoomToTell(partial, job)) {
                 return Optional.of(new Begun(job, partial, Optional.empty(), order));
             }
             PartialFile small = folder.begin(subFolders, copy.file().getFileName() + ".frames");
@@ -82,6 +87,13 @@ final class TogetherMaking {
             setbacks.failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
             return Optional.empty();
         }
+    }
+
+    /// A volume that is nearly full is left to the copies.
+    private static boolean hasRoomToTell(PartialFile partial, Job job) {
+        Path folder = Objects.requireNonNull(partial.working().getParent());
+        long free = Room.of(folder).free().bytes();
+        return FrameSamples.size(job.form().frames()).bytes() < free / ROOM_TO_TELL;
     }
 
     private void encode(List<Begun> begun, MakingListener listener, ProcessControl control)

@@ -16,8 +16,8 @@ import java.util.function.IntPredicate;
 /// One thing a sort rule asks of a clip, as a sentence built of a fact, a comparison and a value.
 ///
 /// Of the two meanings of "larger", `larger than` leaves out a raster of just this size and `at least` takes it
-/// in; a raster is larger when it is wider or taller, and at least as large when both sides are. An upright picture is as
-/// large as the same one lying; only a raster that is just this one has its sides as they are.
+/// in; a raster is larger when it is wider or taller, and at least as large when both sides are. An upright picture
+/// is as large as the same one lying; only a raster that is just this one has its sides as they are.
 public record Condition(Fact fact, Is is, String value) {
     private static final int LONGEST_VALUE = 200;
 
@@ -103,9 +103,7 @@ public record Condition(Fact fact, Is is, String value) {
         Raster limit = Raster.parse(value);
         return switch (is) {
             case LARGER_THAN -> of.lying().exceeds(limit.lying());
-            case AT_LEAST ->
-                of.lying().width() >= limit.lying().width()
-                        && of.lines() >= limit.lines();
+            case AT_LEAST -> of.lying().width() >= limit.lying().width() && of.lines() >= limit.lines();
             case AT_MOST -> !of.lying().exceeds(limit.lying());
             default -> of.equals(limit);
         };

@@ -17,8 +17,9 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/// Finds what can be done about a mistake by one click without making the plan worse: only copies that are concerned are
-/// changed, each into one of its own kind that is no worse by itself, and the plan as a whole has fewer mistakes.
+/// Finds what can be done about a mistake by one click without making the plan worse: only copies that are
+/// concerned are changed, each into one of its own kind that is no worse by itself, and the plan as a whole has
+/// fewer mistakes.
 final class Remedies {
     private final List<PlannedCopy> copies;
     private final Planning planning;
@@ -108,12 +109,16 @@ final class Remedies {
         Map<ClipId, List<String>> recipes = new HashMap<>();
         for (PlannedCopy copy : concerned) {
             ClipId clip = copy.clip().id();
-            recipes.computeIfAbsent(clip, _ -> chosen.getOrDefault(clip, List.of()).stream()
-                    .flatMap(id -> {
-                        Optional<Recipe> other = changes.get(new Planned(clip, id));
-                        return other == null ? Stream.of(id) : other.stream().map(Recipe::id);
-                    })
-                    .toList());
+            recipes.computeIfAbsent(
+                    clip,
+                    _ -> chosen.getOrDefault(clip, List.of()).stream()
+                            .flatMap(id -> {
+                                Optional<Recipe> other = changes.get(new Planned(clip, id));
+                                return other == null
+                                        ? Stream.of(id)
+                                        : other.stream().map(Recipe::id);
+                            })
+                            .toList());
         }
         return Optional.of(new Remedy.Choose(recipes, words, effect(concerned, changes, after)));
     }

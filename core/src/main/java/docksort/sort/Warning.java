@@ -24,8 +24,8 @@ public record Warning(Weight weight, String text, Remedy remedy, List<ClipId> cl
         return weight == Weight.STOPS;
     }
 
-    /// What one click does about it. It is only offered when the plan is better after it: the warning is gone, no other
-    /// has come, and nothing else that was wanted is lost.
+    /// What one click does about it. It is only offered when the plan is better after it: the warning is gone, no
+    /// other has come, and nothing else that was wanted is lost.
     public sealed interface Remedy {
         /// What the click is called, or advice where there is nothing to click.
         String words();

@@ -121,7 +121,8 @@ final class Warnings {
         return switch (draft.cure) {
             case Cure.Just(Remedy remedy) -> remedy;
             case Cure.LeaveOut(String words) ->
-                remedies.without(draft.what, draft.copies, words).orElseGet(() -> new Remedy.Advice(words + ", by hand"));
+                remedies.without(draft.what, draft.copies, words)
+                        .orElseGet(() -> new Remedy.Advice(words + ", by hand"));
             case Cure.Instead(List<Recipe> recipes, String otherwise) ->
                 remedies.instead(draft.what, draft.copies, recipes).orElseGet(() -> new Remedy.Advice(otherwise));
         };
@@ -161,8 +162,11 @@ final class Warnings {
             add(
                     Weight.NOTE,
                     concerned,
-                    shortcoming.words(
-                            concerned.stream().map(copy -> copy.clip().id()).distinct().count() == 1),
+                    shortcoming.words(concerned.stream()
+                                    .map(copy -> copy.clip().id())
+                                    .distinct()
+                                    .count()
+                            == 1),
                     new Cure.LeaveOut("Be content with the camera's copies"));
         }
     }

@@ -39,7 +39,8 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
-/// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and each that
+/// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and each
+/// that
 /// was made wrong on purpose is none.
 @WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
@@ -55,7 +56,7 @@ class EachFrameTest {
         WRONG.put("select='not(eq(n,21))',setpts=N/25/TB,tpad=stop=1:stop_mode=clone", "frame 21 shows frame 22");
         WRONG.put(
                 "split[a][b];[a][b]freezeframes=first=19:last=19:replace=20,split[c][d];"
-                        + "[0:V:0]setpts=N/25/TB,select=1[o];[c]nullsink;[d][o]freezeframes=first=20:last=20:replace=19",
+                    + "[0:V:0]setpts=N/25/TB,select=1[o];[c]nullsink;[d][o]freezeframes=first=20:last=20:replace=19",
                 "frame 19 shows frame 20, frame 20 shows frame 19");
         WRONG.put("split[a][b];[a][b]freezeframes=first=30:last=45:replace=30", "frame 31 shows frame 30");
         WRONG.put("eq=contrast=0.89:enable='between(n,20,29)'", "frame 20 has 0.8");
@@ -167,8 +168,7 @@ class EachFrameTest {
         ClipFacts facts = facts(original);
         for (VideoTarget target : List.of(VideoTarget.PRORES_PROXY, VideoTarget.VC3_LB, VideoTarget.MOTION_JPEG)) {
             CopyOrder told = made(original, facts, Clips.form(facts, target, SMALL), "told");
-            var plain = new CopyOrder(
-                    told.source(), facts, told.form(), "", Map.of(), folder.resolve("plain.mov"));
+            var plain = new CopyOrder(told.source(), facts, told.form(), "", Map.of(), folder.resolve("plain.mov"));
             new CopyMaker(engine).make(List.of(plain), (_, _) -> {}, ProcessControl.of(new Cancellation()));
             assertThat(Files.mismatch(told.output(), plain.output()))
                     .as(target.label())

@@ -116,7 +116,8 @@ class LoadSheetTest {
         expect(all(Recipe.LIGHT_PRORES_HALF, wide), "timeline's 1080 lines", Weight.NOTE, "light-vc3-fit", wide);
         Recipe longGop =
                 Recipe.of("mine", "Mine", CopyKind.LIGHT, Encoding.H264_LONG, Wrapper.MP4, new Scaling.PerSide(2));
-        Clip huge = Clips.named("huge").raster("3840x2160").frameBytes(9_000_000).clip();
+        Clip huge =
+                Clips.named("huge").raster("3840x2160").frameBytes(9_000_000).clip();
         expect(own(longGop, huge), "long-GOP", Weight.NOTE, Recipe.LIGHT_PRORES_HALF.id(), huge);
         Recipe eight = with(Encoding.VC3_HQ);
         expect(own(eight, deep), "would have fewer bits", Weight.MISTAKE, Recipe.FULL_VC3.id(), deep);
@@ -144,8 +145,7 @@ class LoadSheetTest {
                 assertThat(warning.remedy())
                         .isInstanceOfSatisfying(
                                 Remedy.Choose.class,
-                                choose -> assertThat(choose.recipes())
-                                        .isEqualTo(Map.of(clip.id(), List.of(recipe))));
+                                choose -> assertThat(choose.recipes()).isEqualTo(Map.of(clip.id(), List.of(recipe))));
             }
         });
     }
@@ -159,8 +159,8 @@ class LoadSheetTest {
                 a.id(), List.of("light-prores-half"),
                 b.id(), List.of("light-prores-half"),
                 c.id(), List.of("quarter"));
-        Recipe quarter = Recipe.of(
-                "quarter", "1/4", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(4));
+        Recipe quarter =
+                Recipe.of("quarter", "1/4", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(4));
         LoadSheet mixed = LoadSheet.plan(
                 List.of(a, b, c), byHand(chosen, Clips.AMPLE).with(PLAIN.book().with(quarter)));
         expect(mixed, "another fraction", Weight.MISTAKE, Recipe.LIGHT_PRORES_HALF.id(), c);

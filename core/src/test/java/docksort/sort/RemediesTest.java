@@ -77,7 +77,8 @@ class RemediesTest {
             var like = new Planning(
                     BOOK,
                     Map.of(),
-                    copy -> stocked.contains(new Want(copy.clip().id(), copy.recipe().id())),
+                    copy -> stocked.contains(
+                            new Want(copy.clip().id(), copy.recipe().id())),
                     PLAIN.judge(),
                     Map.of(),
                     PLAIN.circumstances(),
@@ -201,10 +202,12 @@ class RemediesTest {
 
     private static Map<Want, Integer> lines(LoadSheet sheet) {
         Map<Want, Integer> lines = new HashMap<>();
-        sheet.wanted().forEach(copy -> copy.form()
-                .filter(form -> form.target().isPresent())
-                .ifPresent(form ->
-                        lines.put(new Want(copy.clip().id(), copy.recipe().id()), form.raster().lines())));
+        sheet.wanted()
+                .forEach(copy -> copy.form()
+                        .filter(form -> form.target().isPresent())
+                        .ifPresent(form -> lines.put(
+                                new Want(copy.clip().id(), copy.recipe().id()),
+                                form.raster().lines())));
         return lines;
     }
 }

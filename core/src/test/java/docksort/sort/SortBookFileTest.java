@@ -119,7 +119,8 @@ class SortBookFileTest {
     void rulesMayNameRecipesThatAreHereAlready() {
         byte[] rules = bytes("""
             {"format": "dock-sort recipes and rules", "version": 1, "recipes": [],
-             "rules": [{"when": [], "make": ["dailies"]}]}""");
+             "rules": [{"when": [], "make": ["dailies"]}]}\
+            """);
         assertThatThrownBy(() -> SortBookFile.read(rules, "f")).hasMessageContaining("not there: dailies");
         SortBook read = SortBookFile.read(rules, "f", List.of(OWN));
         assertThat(SortBook.BUILT_IN.with(OWN).takingIn(read, true, Same.BESIDE).rules())

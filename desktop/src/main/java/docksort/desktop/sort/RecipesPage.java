@@ -1,8 +1,7 @@
 package docksort.desktop.sort;
 
-import javafx.scene.control.ChoiceBox;
-import docksort.desktop.parts.TaskFields;
 import docksort.desktop.parts.Parts;
+import docksort.desktop.parts.TaskFields;
 import docksort.desktop.workshop.Workshop;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
@@ -15,6 +14,7 @@ import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
