@@ -1,4 +1,5 @@
 import com.palantir.javaformat.java.Formatter;
+import com.palantir.javaformat.java.FormatterException;
 import com.palantir.javaformat.java.JavaFormatterOptions;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -16,7 +17,7 @@ public final class Format {
         try (var files = Files.walk(root)) {
             for (Path file : files.filter(Format::isSource).toList()) {
                 String before = Files.readString(file);
-                String after = formatter.formatSourceAndFixImports(before);
+                String after = formatted(formatter, file, before);
                 if (!before.equals(after)) {
                     wrong.add(root.relativize(file));
                     if (apply) {
@@ -29,6 +30,14 @@ public final class Format {
             wrong.forEach(file -> System.err.println("not formatted: " + file));
             System.err.println("Run: mvn -q -pl format compile -Dformat.mode=apply");
             System.exit(1);
+        }
+    }
+
+    private static String formatted(Formatter formatter, Path file, String before) {
+        try {
+            return formatter.formatSourceAndFixImports(before);
+        } catch (FormatterException e) {
+            throw new IllegalStateException(file + " cannot be formatted: " + e.getMessage(), e);
         }
     }
 

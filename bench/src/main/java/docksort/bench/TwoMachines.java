@@ -165,8 +165,8 @@ public final class TwoMachines {
                     .start());
         }
         Path copies = place.resolve("copies");
-        while (made(copies) < clips * RECIPES.size()) {
-            if (programs.stream().noneMatch(Process::isAlive) && made(copies) < clips * RECIPES.size()) {
+        while (made(copies) < (long) clips * RECIPES.size()) {
+            if (programs.stream().noneMatch(Process::isAlive) && made(copies) < (long) clips * RECIPES.size()) {
                 throw new IllegalStateException("ended early: " + Files.readString(place.resolveSibling("log")));
             }
             LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(20));

@@ -54,8 +54,7 @@ final class EachFrame implements AutoCloseable {
     }
 
     /// @param kept what was told of the frames while the copy was made
-    /// @param strict whether a frame that loses much more than the others is a fault: it is where all are coded
-    alike
+    /// @param strict whether a frame that loses much more than the others is a fault, as where all are coded alike
     /// @param raster the copy's
     static EachFrame begin(Path kept, boolean strict, Raster raster) {
         try {

@@ -26,6 +26,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.NavigableSet;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -65,7 +66,7 @@ public final class PictureCheck {
     }
 
     /// Numbers of the frames that stand alone.
-    private static TreeSet<Long> keys(VideoFacts picture) {
+    private static NavigableSet<Long> keys(VideoFacts picture) {
         FrameStructure structure = picture.structure();
         var keys = new TreeSet<Long>();
         var first = new long[] {Long.MAX_VALUE};
@@ -84,7 +85,7 @@ public final class PictureCheck {
         if (structure.extent() != FrameStructure.Extent.WHOLE || structure.isAllIntra()) {
             return holes;
         }
-        TreeSet<Long> keys = keys(picture);
+        NavigableSet<Long> keys = keys(picture);
         List<FrameRange> wider = holes.stream()
                 .map(hole -> {
                     Long next = keys.ceiling(hole.end());
