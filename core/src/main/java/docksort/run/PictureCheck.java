@@ -44,6 +44,7 @@ public final class PictureCheck {
     private static final double MOVES = 0.8; // grey levels by which neighbours differ, to be told apart
     private static final double ALIKE = 7; // a small and hard-pressed copy of the same picture stays below
     private static final double SLOPE = 0.07; // a slip between video and full range changes it by 0.14
+    private static final double SLOPE_OF_FEW = 0.1; // two pictures of single pixels tell it less well than five
 
     private final FrameSamples samples;
     private final MissingFrames missing;
@@ -390,7 +391,8 @@ public final class PictureCheck {
                 wrong.isEmpty() && compared > 0));
         if (!form.toSdr() && levels.isTold()) {
             String contrast = String.format(Locale.ROOT, "%.2f of the original's contrast", levels.slope());
-            findings.add(new Finding("levels", "the original's", contrast, Math.abs(levels.slope() - 1) <= SLOPE));
+            double limit = look.few ? SLOPE_OF_FEW : SLOPE;
+            findings.add(new Finding("levels", "the original's", contrast, Math.abs(levels.slope() - 1) <= limit));
         }
         return Optional.of(findings);
     }

@@ -37,6 +37,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and each
@@ -177,15 +178,23 @@ class EachFrameTest {
         }
     }
 
-    /// The frames that were told of are of the wrong clip as well: the copy itself was made of another stretch.
-    @Test
-    void theWrongStretchIsFoundThoughEveryFrameIsAsItWasMade() throws InterruptedException {
+    /// The frames that were told of are wrong as well: the copy itself was made of another stretch, or the chain to its
+    /// encoder took video range for full range.
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "trim=start_frame=3,setpts=PTS-STARTPTS,tpad=stop=3:stop_mode=clone | stretch",
+                "scale=640:360:in_range=pc:out_range=tv,setrange=tv | levels",
+                "scale=640:360:in_range=tv:out_range=pc,setrange=tv | levels"
+            })
+    void whatEveryFrameHasWrongIsFoundByTheOriginal(String chain, String fact) throws InterruptedException {
         Path later = folder.resolve("later.mov");
         engine.run(List.of(
                 "-i",
                 "file:" + original,
                 "-vf",
-                "trim=start_frame=3,setpts=PTS-STARTPTS,tpad=stop=3:stop_mode=clone",
+                chain,
                 "-c:v",
                 "libx264",
                 "-g",
@@ -208,6 +217,7 @@ class EachFrameTest {
         assertThat(check(reference(order), order, wrong.output()))
                 .filteredOn(finding -> !finding.passes())
                 .extracting(Finding::fact)
-                .containsExactly("stretch");
+                .contains(fact)
+                .doesNotContain("pictures");
     }
 }
