@@ -25,9 +25,13 @@ import docksort.media.FrameRate;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.CoreException.InputRefused;
 import docksort.run.RunSnapshot;
+import docksort.sort.Condition;
+import docksort.sort.Fact;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
+import docksort.sort.SortBook;
+import docksort.sort.SortRule;
 import docksort.sort.VolumeLoad;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
@@ -133,6 +137,9 @@ class WholeJobTest {
     @BeforeEach
     void open() {
         project = opened(folder.resolve("project " + ++round));
+        var long4 = new SortRule(
+                List.of(new Condition(Fact.SCRUB_COST, Fact.Is.AT_LEAST, "4")), List.of(Recipe.LIGHT_PRORES_HALF.id()));
+        project.book().change(SortBook.BUILT_IN.withRules(List.of(long4)), "rules for small clips");
     }
 
     @AfterEach
