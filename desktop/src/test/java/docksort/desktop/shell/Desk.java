@@ -10,6 +10,11 @@ import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.project.LockedRun;
 import docksort.project.Project;
+import docksort.sort.Condition;
+import docksort.sort.Fact;
+import docksort.sort.Recipe;
+import docksort.sort.SortBook;
+import docksort.sort.SortRule;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -149,6 +154,10 @@ final class Desk implements AutoCloseable {
             for (String card : List.of("Card 1", "Card 2")) {
                 project.arrivals().add(folder.resolve("volume").resolve(card), ScanListener.none(), new Cancellation());
             }
+            var small = new SortRule(
+                    List.of(new Condition(Fact.SCRUB_COST, Fact.Is.AT_LEAST, "4")),
+                    List.of(Recipe.LIGHT_PRORES_HALF.id()));
+            project.book().change(SortBook.BUILT_IN.withRules(List.of(small)), "rules for small clips");
             if (stand == Stand.COPIES) {
                 project.queue().enqueue(project.plans().loadSheet());
                 try (LockedRun run = project.runs().start(2, () -> {}).orElseThrow()) {

@@ -99,15 +99,15 @@ class SortWindowTest extends AtTheDesk {
                 .toList();
         desk.workshop()
                 .sort()
-                .choose(first, Optional.of(List.of(Recipe.REVIEW)))
+                .choose(first, Optional.of(List.of(Recipe.RANGE_VC3)))
                 .get(30, TimeUnit.SECONDS);
-        await(() -> desk.shows("would be long-GOP"));
-        desk.robot.clickOn("Use an all-intra recipe");
-        await(() -> !desk.shows("would be long-GOP"));
-        assertThat(desk.view().sheet().wanted()).anyMatch(copy -> copy.recipe().equals(Recipe.LIGHT_PRORES_HALF));
+        await(() -> desk.shows("cannot be made: no timeline"));
+        desk.robot.clickOn("Plan no such copy of these clips");
+        await(() -> !desk.shows("cannot be made: no timeline"));
+        assertThat(desk.view().sheet().wanted()).noneMatch(copy -> copy.recipe().equals(Recipe.RANGE_VC3));
         desk.robot.clickOn("#undo");
-        await(() -> desk.shows("would be long-GOP"));
+        await(() -> desk.shows("cannot be made: no timeline"));
         desk.robot.clickOn("#undo");
-        await(() -> !desk.shows("would be long-GOP"));
+        await(() -> !desk.shows("cannot be made: no timeline"));
     }
 }
