@@ -157,7 +157,11 @@ final class Desk implements AutoCloseable {
             var small = new SortRule(
                     List.of(new Condition(Fact.SCRUB_COST, Fact.Is.AT_LEAST, "4")),
                     List.of(Recipe.LIGHT_PRORES_HALF.id()));
-            project.book().change(SortBook.BUILT_IN.withRules(List.of(small)), "rules for small clips");
+            project.book()
+                    .change(
+                            SortBook.BUILT_IN.withRules(
+                                    List.of(SortRule.BUILT_IN.get(0), SortRule.BUILT_IN.get(1), small)),
+                            "rules for small clips");
             if (stand == Stand.COPIES) {
                 project.queue().enqueue(project.plans().loadSheet());
                 try (LockedRun run = project.runs().start(2, () -> {}).orElseThrow()) {
