@@ -26,6 +26,7 @@ final class Remedies {
     private final Function<PlannedCopy, Set<Integer>> worse;
     private final BiPredicate<String, List<PlannedCopy>> better;
     private final Map<ClipId, List<String>> chosen = new HashMap<>();
+    private final Map<Planned, List<PlannedCopy>> planned = new HashMap<>();
 
     /// @param copies of the plan as it is
     /// @param worse what a copy by itself has that a remedy must not bring about
@@ -68,9 +69,7 @@ final class Remedies {
         Map<Planned, Optional<Recipe>> changes = new LinkedHashMap<>();
         var names = new LinkedHashSet<String>();
         for (PlannedCopy copy : concerned) {
-            Optional<Recipe> other = recipes.stream()
-                    .filter(recipe -> mayTakeThePlaceOf(copy, recipe))
-                    .findFirst();
+            Optional<Recipe> other = takingThePlaceOf(copy, recipes);
             if (other.isEmpty()) {
                 return Optional.empty();
             }
@@ -80,14 +79,24 @@ final class Remedies {
         return remedy(mistake, concerned, changes, "Use " + String.join(" or ", names));
     }
 
-    private boolean mayTakeThePlaceOf(PlannedCopy copy, Recipe recipe) {
+    private Optional<Recipe> takingThePlaceOf(PlannedCopy copy, List<Recipe> recipes) {
+        if (!copy.isWanted() || !copy.recipe().burnIns().isEmpty()) {
+            return Optional.empty();
+        }
         Set<Integer> known = worse.apply(copy);
-        return recipe.kind() == copy.recipe().kind()
-                && copy.isWanted()
-                && copy.recipe().burnIns().isEmpty()
-                && !chosen.getOrDefault(copy.clip().id(), List.of()).contains(recipe.id())
-                && LoadSheet.planned(copy.clip(), recipe, copy.why(), planning).stream()
-                        .allMatch(other -> other.form().isPresent() && known.containsAll(worse.apply(other)));
+        return recipes.stream()
+                .filter(recipe -> recipe.kind() == copy.recipe().kind()
+                        && !chosen.getOrDefault(copy.clip().id(), List.of()).contains(recipe.id())
+                        && planned(copy, recipe).stream()
+                                .allMatch(other -> other.form().isPresent() && known.containsAll(worse.apply(other))))
+                .findFirst();
+    }
+
+    /// A clip of the plan by another recipe, reckoned once.
+    private List<PlannedCopy> planned(PlannedCopy copy, Recipe recipe) {
+        return planned.computeIfAbsent(
+                new Planned(copy.clip().id(), recipe.id()),
+                _ -> LoadSheet.planned(copy.clip(), recipe, copy.why(), planning));
     }
 
     private Optional<Remedy> remedy(
@@ -100,7 +109,7 @@ final class Remedies {
             if (other == null) {
                 after.add(copy);
             } else if (done.add(planned)) {
-                other.ifPresent(recipe -> after.addAll(LoadSheet.planned(copy.clip(), recipe, copy.why(), planning)));
+                other.ifPresent(recipe -> after.addAll(planned(copy, recipe)));
             }
         }
         if (!better.test(mistake, after)) {

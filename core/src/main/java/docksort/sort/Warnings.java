@@ -39,8 +39,15 @@ final class Warnings {
     private final TimelineFormat timeline;
     private final List<Sense> senses;
     private final List<Draft> found = new ArrayList<>();
+    private final Map<ClipId, Boolean> easy;
 
     Warnings(List<PlannedCopy> copies, List<VolumeLoad> volumes, Planning planning) {
+        this(copies, volumes, planning, new HashMap<>());
+    }
+
+    /// @param easy what is known of clips already
+    private Warnings(List<PlannedCopy> copies, List<VolumeLoad> volumes, Planning planning, Map<ClipId, Boolean> easy) {
+        this.easy = easy;
         this.copies = copies;
         this.volumes = volumes;
         this.planning = planning;
@@ -112,7 +119,7 @@ final class Warnings {
 
     /// The mistakes that another plan would have. Where copies go is left out: that asks disks.
     private List<String> looked(List<PlannedCopy> others) {
-        var warnings = new Warnings(others, LoadSheet.volumes(others, planning), planning);
+        var warnings = new Warnings(others, LoadSheet.volumes(others, planning), planning, easy);
         warnings.look();
         return warnings.found.stream().map(Draft::what).toList();
     }
@@ -295,7 +302,8 @@ final class Warnings {
     }
 
     private boolean isEasy(PlannedCopy copy) {
-        return planning.judge().judge(copy.clip()).verdict() == Verdict.EASY;
+        return easy.computeIfAbsent(
+                copy.clip().id(), _ -> planning.judge().judge(copy.clip()).verdict() == Verdict.EASY);
     }
 
     private static boolean isForPicture(PlannedCopy copy) {
