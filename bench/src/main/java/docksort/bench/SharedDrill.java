@@ -26,6 +26,7 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -41,14 +42,11 @@ import java.util.logging.Logger;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/// Four machines make the copies of one shared project, and three desks choose in it, while workers are killed, or
-/// frozen
-/// until others take over from them and woken up again, connections are cut, the server is stopped at once and started
-/// again, and a volume goes away on one machine. Nothing may be lost, nothing partial may have a name, the finished
-/// copies
-/// are the same, byte for byte, as those of one machine alone, and every choice of every desk is there or was refused
-/// to
-/// its face.
+/// Four machines make the copies of one shared project, and three desks choose in it, while workers are killed,
+/// or frozen until others take over from them and woken up again, connections are cut, the server is stopped at
+/// once and started again, and a volume goes away on one machine. Nothing may be lost, nothing partial may have
+/// a name, the finished copies are the same, byte for byte, as those of one machine alone, and every choice of
+/// every desk is there or was refused to its face.
 public final class SharedDrill {
     private static final int CLIPS = 12;
     private static final int FRAMES = 50;
@@ -97,19 +95,27 @@ public final class SharedDrill {
             System.exit(2);
         }
         Logger.getLogger("").setLevel(Level.OFF);
+        try {
+            Set<String> broken = drill(Path.of(args[0]), Integer.parseInt(args[1]), Long.parseLong(args[2]));
+            System.exit(broken.isEmpty() ? 0 : 1);
+        } catch (Exception e) {
+            e.printStackTrace(); // desks still sit there: nothing ends by itself
+            System.exit(2);
+        }
+    }
+
+    /// @param faults how many; each kind comes about as often
+    /// @return promises that did not hold, in words
+    static Set<String> drill(Path folder, int faults, long seed) throws Exception {
         try (MediaEngine engine = MediaEngine.locate()) {
-            Path work = Documents.ensureFolder(Path.of(args[0])).toRealPath();
-            var drill = new SharedDrill(work, engine, Long.parseLong(args[2]));
-            try {
+            var drill = new SharedDrill(Documents.ensureFolder(folder).toRealPath(), engine, seed);
+            try (drill.server) {
                 drill.shoot();
                 drill.wanted = drill.alone();
-                drill.drill(Integer.parseInt(args[1]));
+                drill.drill(faults);
                 drill.tell();
-            } catch (Exception e) {
-                e.printStackTrace(); // desks still sit there: nothing ends by itself
-                System.exit(2);
             }
-            System.exit(drill.broken.isEmpty() ? 0 : 1);
+            return Set.copyOf(drill.broken);
         }
     }
 
@@ -210,14 +216,20 @@ public final class SharedDrill {
                 sitting.add(new Sitting(place.resolve("desk" + i), i, random.nextLong()));
             }
             try {
+                var left = new ArrayList<Fault>();
                 do {
                     FaultDrill.pause(500 + random.nextInt(3_000));
                     for (int i = 0; i < WORKERS; i++) {
-                        if (!workers[i].isAlive()) { // it began while the server was away
+                        if (!workers[i].isAlive()) {
+                            broken.add("worker " + i + " ended by itself: " + workers[i].exitValue());
                             workers[i] = work(place, i);
                         }
                     }
-                    Fault fault = Fault.values()[random.nextInt(Fault.values().length)];
+                    if (left.isEmpty()) {
+                        left.addAll(List.of(Fault.values()));
+                        Collections.shuffle(left, random);
+                    }
+                    Fault fault = left.removeLast();
                     happen(fault, place, address);
                     done.merge(fault, 1, Integer::sum);
                     count++;

@@ -31,7 +31,7 @@ final class ExitCodes {
 
     static int of(CoreException failure) {
         return switch (failure) {
-            case CoreException.InputRefused _ -> INPUT;
+            case CoreException.InputRefused _, CoreException.ChangedMeanwhile _ -> INPUT;
             case CoreException.StorageFailed _ -> STORAGE;
             case CoreException.ToolMissing _, CoreException.ToolFailed _ -> ENGINE;
             case CoreException.CatalogueUnavailable _, CoreException.PasswordWanted _ -> CATALOGUE;

@@ -46,7 +46,7 @@ final class WorkCommand implements Callable<Integer> {
     public Integer call() throws InterruptedException {
         common.refuse(look < 1 || look > 3_600, "--look wants a number from 1 to 3600");
         try (MediaEngine engine = MediaEngine.locate();
-                Project project = common.open(engine)) {
+                Project project = opened(engine)) {
             common.note("working as " + project.roots().workstation());
             boolean quiet = false;
             while (true) {
@@ -71,11 +71,27 @@ final class WorkCommand implements Callable<Integer> {
         }
     }
 
+    /// The project as soon as its database answers: a machine may be up before its server is.
+    private Project opened(MediaEngine engine) throws InterruptedException {
+        while (true) {
+            try {
+                return common.open(engine);
+            } catch (CatalogueUnavailable e) {
+                if (!e.comesBack()) {
+                    throw e;
+                }
+                note(e.problem().what() + ": waiting for it");
+                TimeUnit.SECONDS.sleep(look);
+            }
+        }
+    }
+
     /// @return whether something waited to be made; empty while the database does not answer
     private Optional<Boolean> attempt(Project project) throws InterruptedException {
         try {
-            boolean waiting = project.queue().size() > 0;
-            Machine.Wish wish = project.runs().asked();
+            boolean waiting = project.runs().hasWork();
+            Machine.Asked asked = project.runs().asked();
+            Machine.Wish wish = asked.wish();
             note(
                     wish == Machine.Wish.WORK
                             ? ""
@@ -84,7 +100,13 @@ final class WorkCommand implements Callable<Integer> {
             if (waiting && wish == Machine.Wish.WORK) {
                 make(project);
             } else {
-                project.runs().idle(waiting ? "begins nothing, as it was asked" : "waits for something to make", 0);
+                project.runs()
+                        .idle(
+                                waiting
+                                        ? "begins nothing, as it was asked"
+                                        : "waits for something to make"
+                                                + (asked.recipes().isPresent() ? " by its recipes" : ""),
+                                0);
             }
             return Optional.of(waiting);
         } catch (CatalogueUnavailable e) {

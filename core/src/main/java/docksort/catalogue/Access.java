@@ -3,6 +3,7 @@ package docksort.catalogue;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
@@ -23,6 +24,9 @@ final class Access {
     private final String program;
     private final boolean shared;
     private final AtomicLong lastAway = new AtomicLong();
+
+    /// More than that is read sooner as a whole.
+    private static final int MOST_CHANGED = 2_000;
 
     /// @param discard lets go of connections that nobody uses: where one was cut, the others may have been
     Access(Jdbi jdbi, Runnable discard, String program, boolean shared) {
@@ -67,10 +71,9 @@ final class Access {
         return last != 0 && System.nanoTime() - last < time.toNanos();
     }
 
-    /// Whether this thread is in the middle of asking. What is asked then goes the same way, by the same connection,
-    /// and
-    /// stands or falls with it.
-    private boolean isInside() {
+    /// Whether this thread is in the middle of asking. What is asked then goes the same way, by the same
+    /// connection, and stands or falls with it.
+    boolean isInside() {
         return INSIDE.isBound() && INSIDE.get().equals(this);
     }
 
@@ -202,8 +205,43 @@ final class Access {
         }
     }
 
-    /// One at a time writes into a schema, and others are told; a file gives turns by itself. One way to the server
-    /// and back: everybody waits for what is done between a turn and its end.
+    /// What was written since a turn.
+    ///
+    /// @param turn the last one there was
+    /// @param changed ids of the rows of a table that came, changed or went; empty where that is not known
+    record News(long turn, Optional<List<String>> changed) {}
+
+    /// Asks what became of a table, which is in every list that is read afterwards.
+    ///
+    /// @param last turn that is known, or less than 0
+    News since(String table, long last) {
+        if (!shared) {
+            return withHandle(h -> h.createQuery("SELECT coalesce(max(id), 0) FROM written")
+                    .mapTo(Long.class)
+                    .map(turn -> new News(turn, turn == last ? Optional.of(List.of()) : Optional.empty()))
+                    .one());
+        }
+        return withHandle(h -> h.createQuery("""
+            SELECT (SELECT coalesce(max(id), 0) FROM written),
+                ARRAY(SELECT id FROM changed WHERE of_table = :table AND turn > :last AND :last >= 0 LIMIT :most)\
+            """)
+                .bind("table", table)
+                .bind("last", last)
+                .bind("most", MOST_CHANGED + 1)
+                .map((row, _) -> {
+                    long turn = row.getLong(1);
+                    List<String> changed = List.of((String[]) row.getArray(2).getArray());
+                    boolean all = last >= 0
+                            && turn >= last
+                            && turn - last < Database.LINES / 2 // older lines may be gone
+                            && changed.size() <= MOST_CHANGED;
+                    return new News(turn, all ? Optional.of(changed) : Optional.empty());
+                })
+                .one());
+    }
+
+    /// One at a time writes into a schema, and others are told; a file gives turns by itself. One way to the
+    /// server and back: everybody waits for what is done between a turn and its end.
     ///
     /// @return number of the mark that stays when the transaction takes place, greater than all before it
     private long turn(Handle h) {

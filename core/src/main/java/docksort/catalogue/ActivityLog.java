@@ -1,5 +1,6 @@
 package docksort.catalogue;
 
+import docksort.problem.CoreException.ChangedMeanwhile;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.time.InstantSource;
@@ -209,12 +210,23 @@ public final class ActivityLog {
                     .mapTo(String.class)
                     .forEach(clip -> touched.addAll(List.of(Undo.CLIP + clip, Undo.CHOICE + clip, Undo.PIN + clip)));
         }
-        h
+        others(h, change.id, touched).ifPresent(other -> {
+            throw new InputRefused(new Problem(
+                    "\"" + change.what + "\" was not " + done,
+                    other.who + " has changed the same since: " + other.what,
+                    "Nothing was changed.",
+                    "Let " + other.who + " take that back first, or change it by hand."));
+        });
+    }
+
+    /// The newest change of the same by another workstation that was not taken back.
+    private Optional<Others> others(Handle h, long since, Set<String> touched) {
+        return h
                 .createQuery("""
                     SELECT what, undo, person, workstation FROM activity
                     WHERE id > :id AND undo IS NOT NULL AND NOT undone AND workstation <> :here ORDER BY id DESC\
                     """)
-                .bind("id", change.id)
+                .bind("id", since)
                 .bind("here", desk.workstation())
                 .map((row, _) -> new Others(
                         row.getString("what"),
@@ -222,14 +234,29 @@ public final class ActivityLog {
                         row.getString("person") + " at " + row.getString("workstation")))
                 .stream()
                 .filter(other -> !Collections.disjoint(other.touches, touched))
-                .findFirst()
-                .ifPresent(other -> {
-                    throw new InputRefused(new Problem(
-                            "\"" + change.what + "\" was not " + done,
-                            other.who + " has changed the same since: " + other.what,
+                .findFirst();
+    }
+
+    /// Who decides by what he sees does not sweep away what somebody did since.
+    ///
+    /// @param what what is wanted, in words
+    /// @throws ChangedMeanwhile when another workstation changed the same
+    void refuseUnseen(Handle h, AsSeen seen, Set<String> touched, String what) {
+        if (!shared || seen.equals(AsSeen.NOW)) {
+            return;
+        }
+        others(h, seen.deed(), touched).ifPresent(other -> {
+            long newest = h.createQuery("SELECT max(id) FROM activity")
+                    .mapTo(Long.class)
+                    .one();
+            throw new ChangedMeanwhile(
+                    new Problem(
+                            what + ": this was not done yet",
+                            other.who + " has changed the same since it was shown here: " + other.what,
                             "Nothing was changed.",
-                            "Let " + other.who + " take that back first, or change it by hand."));
-                });
+                            "Leave it as it is now, or put yours in its place."),
+                    newest);
+        });
     }
 
     /// @param who person and workstation

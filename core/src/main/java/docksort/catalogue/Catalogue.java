@@ -6,6 +6,7 @@ import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.CoreException.PasswordWanted;
 import docksort.problem.Problem;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +16,7 @@ import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.HandleConsumer;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
+import org.postgresql.PGConnection;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteDataSource;
 
@@ -35,6 +37,7 @@ public final class Catalogue implements AutoCloseable {
     private final CopyStore copies;
     private final ClaimStore claims;
     private final MachineStore machines;
+    private final EditingStore editing;
     private final CopyChanges copyChanges;
     private final TakenOut takenOut;
     private final AsideStore aside;
@@ -58,6 +61,7 @@ public final class Catalogue implements AutoCloseable {
         copies = new CopyStore(jdbi, activity, roots);
         claims = new ClaimStore(jdbi, copies, workstation, database.program(), database.shared());
         machines = new MachineStore(jdbi, activity, workstation, database.program(), database.shared());
+        editing = new EditingStore(jdbi, desk, database.program(), database.shared());
         copyChanges = new CopyChanges(jdbi, activity, roots, workstation);
         takenOut = new TakenOut(jdbi, activity);
         aside = new AsideStore(jdbi, activity);
@@ -170,12 +174,14 @@ public final class Catalogue implements AutoCloseable {
     private Map<String, Long> fill(String what, Handle from, HandleConsumer<RuntimeException> then) {
         try {
             return database.access().inTransaction(into -> {
+                takeTheTimeItNeeds(from);
+                takeTheTimeItNeeds(into);
                 Map<String, Long> rows = CatalogueMove.copy(from, into);
                 database.countOn(into);
                 then.useHandle(into);
                 return rows;
             });
-        } catch (CatalogueMove.Differs | JdbiException e) {
+        } catch (CatalogueMove.Differs | JdbiException | SQLException e) {
             throw new CatalogueUnavailable(
                     new Problem(
                             "The catalogue was not copied into " + what,
@@ -183,6 +189,13 @@ public final class Catalogue implements AutoCloseable {
                             "The project goes on where it was; what was begun there is empty.",
                             "Try it with another schema or file, and report this if it happens again."),
                     e);
+        }
+    }
+
+    /// While one of both is written the other one has nothing to do, however long that takes.
+    private static void takeTheTimeItNeeds(Handle h) throws SQLException {
+        if (h.getConnection().isWrapperFor(PGConnection.class)) {
+            h.execute("SET LOCAL idle_in_transaction_session_timeout = 0");
         }
     }
 
@@ -235,7 +248,8 @@ public final class Catalogue implements AutoCloseable {
             }
             throw new CatalogueUnavailable(
                     new Problem("The project's catalogue cannot be opened: " + what, rootMessage(e), untouched, todo),
-                    e);
+                    e,
+                    DatabaseFaults.isAway(e));
         }
     }
 
@@ -323,6 +337,11 @@ public final class Catalogue implements AutoCloseable {
 
     public MachineStore machines() {
         return machines;
+    }
+
+    /// What people have open to change it.
+    public EditingStore editing() {
+        return editing;
     }
 
     /// Changes to what stands in for what.

@@ -1,6 +1,7 @@
 package docksort.catalogue;
 
 import docksort.arrival.ClipId;
+import docksort.problem.CoreException.ChangedMeanwhile;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -9,6 +10,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jdbi.v3.core.Handle;
 
 /// Recipes that were chosen by hand.
@@ -40,8 +43,16 @@ public final class ChoiceStore {
     ///
     /// @param recipes the recipes they get, or empty to leave it to the rules
     public void choose(List<ClipId> clips, Optional<List<String>> recipes, String what) {
+        choose(clips, recipes, what, AsSeen.NOW);
+    }
+
+    /// The same, where nobody else changed one of these choices since they were seen.
+    ///
+    /// @throws ChangedMeanwhile when somebody did; then nothing is changed
+    public void choose(List<ClipId> clips, Optional<List<String>> recipes, String what, AsSeen seen) {
         jdbi.useTransaction(h -> {
             List<String> ids = clips.stream().map(ClipId::value).toList();
+            log.refuseUnseen(h, seen, touched(ids), what);
             Undo.Choices before = now(h, ids);
             ids.forEach(clip -> setChoice(h, clip, recipes));
             log.write(h, what, before);
@@ -49,13 +60,20 @@ public final class ChoiceStore {
     }
 
     /// Sets the choices of several clips, each to its own recipes, as one change.
-    public void choose(Map<ClipId, List<String>> recipes, String what) {
+    ///
+    /// @throws ChangedMeanwhile when somebody else changed one of them since; then nothing is changed
+    public void choose(Map<ClipId, List<String>> recipes, String what, AsSeen seen) {
         jdbi.useTransaction(h -> {
-            Undo.Choices before =
-                    now(h, recipes.keySet().stream().map(ClipId::value).toList());
+            List<String> clips = recipes.keySet().stream().map(ClipId::value).toList();
+            log.refuseUnseen(h, seen, touched(clips), what);
+            Undo.Choices before = now(h, clips);
             recipes.forEach((clip, ids) -> setChoice(h, clip.value(), Optional.of(ids)));
             log.write(h, what, before);
         });
+    }
+
+    private static Set<String> touched(List<String> clips) {
+        return clips.stream().map(Undo.CHOICE::concat).collect(Collectors.toSet());
     }
 
     /// The choices of clips as they are.

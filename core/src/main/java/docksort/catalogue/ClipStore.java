@@ -18,8 +18,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.mapper.RowMapper;
+import org.jdbi.v3.core.statement.Query;
 import org.jdbi.v3.core.statement.StatementContext;
 
 /// Clips with their facts, how they are read, and whether they are there.
@@ -28,12 +30,25 @@ public final class ClipStore {
     private final ActivityLog log;
     private final ArrivalStore arrivals;
     private final String workstation;
+    private final Remembered<Ordered> remembered;
+
+    private static final String QUERY = """
+        SELECT clip.id, arrival_id, clip.path, stills, parts, facts, structure, fingerprint, read_rate,
+            root.path AS root_path, described
+        FROM clip JOIN arrival ON arrival.id = arrival_id
+        JOIN <here> AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
+        """;
 
     ClipStore(Access jdbi, ActivityLog log, ArrivalStore arrivals, String workstation) {
         this.workstation = workstation;
         this.jdbi = jdbi;
         this.log = log;
         this.arrivals = arrivals;
+        this.remembered = new Remembered<>(
+                jdbi,
+                "clip",
+                row -> row.clip.id().value(),
+                Comparator.comparingInt(Ordered::arrival).thenComparing(Ordered::path));
     }
 
     /// Keeps some clips of a scan that goes on. A clip that was there before gets its new facts.
@@ -72,24 +87,37 @@ public final class ClipStore {
     }
 
     /// All clips, in order of their arrival and path. Their facts are read from what was fetched here
-    /// when they are first asked for.
+    /// when they are first asked for. A clip that did not change since is the same object as before.
     public List<Clip> all() {
         Map<String, Integer> order = new HashMap<>();
         arrivals.all().forEach(arrival -> order.put(arrival.id().value(), order.size()));
-        List<Ordered> rows = jdbi.withHandle(h -> h.createQuery("""
-            SELECT clip.id, arrival_id, clip.path, stills, parts, facts, structure, fingerprint, read_rate,
-                root.path AS root_path, described
-            FROM clip JOIN arrival ON arrival.id = arrival_id
-            JOIN <here> AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
-            """)
+        Map<String, String> paths = jdbi.withHandle(h -> h
+                .createQuery("SELECT id, path FROM <here> AS root")
                 .define("here", RootStore.HERE)
                 .bind("here", workstation)
-                .map(new ClipRows(order))
-                .list());
-        return rows.stream()
-                .sorted(Comparator.comparingInt(Ordered::arrival).thenComparing(Ordered::path))
+                .map((row, _) -> Map.entry(row.getString(1), row.getString(2)))
+                .stream()
+                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)));
+        return remembered
+                .now(
+                        List.of(order, paths),
+                        () -> jdbi.withHandle(
+                                h -> rows(h.createQuery(QUERY + "<only>").define("only", ""), order)),
+                        ids -> jdbi.withHandle(h -> rows(
+                                h.createQuery(QUERY + "<only>")
+                                        .define("only", " WHERE clip.id = ANY (:ids)")
+                                        .bindArray("ids", String.class, List.copyOf(ids)),
+                                order)))
+                .stream()
                 .map(Ordered::clip)
                 .toList();
+    }
+
+    private List<Ordered> rows(Query query, Map<String, Integer> order) {
+        return query.define("here", RootStore.HERE)
+                .bind("here", workstation)
+                .map(new ClipRows(order))
+                .list();
     }
 
     /// A clip with its place in the list: to sort a hundred thousand rows with all they hold takes the

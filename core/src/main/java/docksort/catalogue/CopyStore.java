@@ -19,29 +19,38 @@ public final class CopyStore {
     private final Access jdbi;
     private final ActivityLog log;
     private final RootStore roots;
+    private final Remembered<WorkingCopy> remembered;
 
     CopyStore(Access jdbi, ActivityLog log, RootStore roots) {
         this.jdbi = jdbi;
         this.log = log;
         this.roots = roots;
+        this.remembered = new Remembered<>(
+                jdbi,
+                "copy",
+                WorkingCopy::id,
+                Comparator.comparingLong(WorkingCopy::position).thenComparing(WorkingCopy::id));
     }
 
     /// All copies, in order of the queue.
     public List<WorkingCopy> all() {
+        Map<String, Path> paths = new HashMap<>();
+        roots.all().forEach(root -> paths.put(root.id(), root.path()));
+        return remembered.now(paths, () -> all(paths), this::of);
+    }
+
+    private List<WorkingCopy> all(Map<String, Path> paths) {
         Optional<String> middle = jdbi.withHandle(
                 h -> h.createQuery("SELECT id FROM copy ORDER BY id LIMIT 1 OFFSET (SELECT count(*) / 2 FROM copy)")
                         .mapTo(String.class)
                         .findOne());
-        Map<String, Path> paths = new HashMap<>();
-        roots.all().forEach(root -> paths.put(root.id(), root.path()));
-        // Most of the time goes into building the rows: two readers take one half each.
         if (middle.isEmpty()) {
             return List.of();
         }
+        // Most of the time goes into building the rows: two readers take one half each.
         return jdbi.together(() -> Stream.of("<", ">=")
                 .parallel()
                 .flatMap(side -> side(side, middle.get(), paths).stream())
-                .sorted(Comparator.comparingLong(WorkingCopy::position).thenComparing(WorkingCopy::id))
                 .toList());
     }
 

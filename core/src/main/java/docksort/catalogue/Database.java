@@ -34,7 +34,9 @@ record Database(
         }
     }
 
-    private static final int LINES = 10_000;
+    /// How many turns are remembered at least.
+    static final int LINES = 10_000;
+
     private static final String LISTENING_SECONDS = "15";
 
     /// Setting of a file whose project was moved into a database: its address.
@@ -141,10 +143,12 @@ record Database(
         }
     }
 
+    /// Nobody changes anything on a server that only follows another one.
     private static boolean mayChange(Jdbi jdbi) {
-        return jdbi.withHandle(h -> h.createQuery("SELECT has_table_privilege('written', 'INSERT')")
-                .mapTo(Boolean.class)
-                .one());
+        return jdbi.withHandle(
+                h -> h.createQuery("SELECT has_table_privilege('written', 'INSERT') AND NOT pg_is_in_recovery()")
+                        .mapTo(Boolean.class)
+                        .one());
     }
 
     /// Hears of what other programs write, until it is closed.

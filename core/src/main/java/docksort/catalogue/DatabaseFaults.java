@@ -18,8 +18,9 @@ import org.sqlite.SQLiteException;
 /// Faults of databases in words for people. States are those of PostgreSQL (documentation, appendix A) and
 /// result codes of SQLite.
 final class DatabaseFaults {
-    /// A shutdown by its administrator or by a crash, and the start or the recovery after it.
-    private static final Set<String> GOING = Set.of("57P01", "57P02", "57P03", "57P05");
+    /// A shutdown by its administrator or by a crash, the start or the recovery after it, and the end of a
+    /// session that did nothing in the middle of a transaction.
+    private static final Set<String> GOING = Set.of("57P01", "57P02", "57P03", "57P05", "25P03");
     private static final Set<String> WRONG_PASSWORD = Set.of("28P01", "28000");
     private static final String REJECTED = "08004";
     private static final String NO_CONNECTION = "08";
@@ -61,8 +62,8 @@ final class DatabaseFaults {
                 .anyMatch(SQLTransientConnectionException.class::isInstance);
     }
 
-    /// Whether a connection was refused for want of a password, or of the right one. That none was given the driver
-    /// says as a rejected connection.
+    /// Whether a connection was refused for want of a password, or of the right one. That none was given the
+    /// driver says as a rejected connection.
     static boolean wantsPassword(Throwable fault) {
         String state = state(fault);
         return WRONG_PASSWORD.contains(state)

@@ -1,6 +1,8 @@
 package docksort.catalogue;
 
 import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
 
 /// A program that makes copies of a shared project.
 ///
@@ -10,6 +12,7 @@ import java.time.Duration;
 /// @param made copies that passed their check since the program began its run
 /// @param quiet time since its last sign of life, by the server's clock
 /// @param here whether it is this program
+/// @param recipes ids of the recipes it was given; empty for all
 public record Machine(
         String workstation,
         String doing,
@@ -20,7 +23,27 @@ public record Machine(
         long failed,
         Duration quiet,
         boolean here,
-        Wish wish) {
+        Wish wish,
+        Optional<List<String>> recipes) {
+    public Machine {
+        recipes = recipes.map(List::copyOf);
+    }
+
+    /// What is asked of a workstation.
+    ///
+    /// @param recipes ids of the recipes it was given; empty for all
+    public record Asked(Wish wish, Optional<List<String>> recipes) {
+        static final Asked NOTHING = new Asked(Wish.WORK, Optional.empty());
+
+        public Asked {
+            recipes = recipes.map(List::copyOf);
+        }
+
+        public boolean makes(String recipe) {
+            return recipes.map(given -> given.contains(recipe)).orElse(true);
+        }
+    }
+
     /// What somebody wants a workstation to do.
     public enum Wish {
         WORK,

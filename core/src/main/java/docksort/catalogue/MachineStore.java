@@ -1,9 +1,13 @@
 package docksort.catalogue;
 
+import docksort.catalogue.Machine.Asked;
 import docksort.catalogue.Machine.Wish;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /// Which programs make copies of a shared project, and what they are asked to do. A project in a file has one
 /// such program, and nothing of this.
@@ -62,7 +66,7 @@ public final class MachineStore {
     public List<Machine> all() {
         return shared
                 ? jdbi.withHandle(h -> h.createQuery("""
-                    SELECT machine.*, coalesce(wish, 'WORK') AS wish, worker = :worker AS here,
+                    SELECT machine.*, coalesce(wish, 'WORK') AS wish, recipes, worker = :worker AS here,
                         CAST(extract(epoch FROM clock_timestamp() - seen_at) * 1000 AS BIGINT) AS quiet_millis
                     FROM machine LEFT JOIN machine_wish ON machine_wish.workstation = machine.workstation
                     WHERE seen_at > clock_timestamp() - interval '1 day' ORDER BY machine.workstation, worker\
@@ -78,34 +82,35 @@ public final class MachineStore {
                                 row.getLong("failed"),
                                 Duration.ofMillis(Math.max(0, row.getLong("quiet_millis"))),
                                 row.getBoolean("here"),
-                                Wish.valueOf(row.getString("wish"))))
+                                Wish.valueOf(row.getString("wish")),
+                                recipes(row.getString("recipes"))))
                         .list())
                 : List.of();
     }
 
+    private static Optional<List<String>> recipes(@org.jspecify.annotations.Nullable String json) {
+        return Optional.ofNullable(json).map(text -> Arrays.asList(Json.read(text, String[].class)));
+    }
+
     /// What this workstation is asked to do.
-    public Wish wish() {
+    public Asked asked() {
         return shared
-                ? jdbi.withHandle(h -> h.createQuery("SELECT wish FROM machine_wish WHERE workstation = :here")
+                ? jdbi.withHandle(h -> h.createQuery("SELECT wish, recipes FROM machine_wish WHERE workstation = :here")
                         .bind("here", workstation)
-                        .map((row, _) -> Wish.valueOf(row.getString(1)))
+                        .map((row, _) -> new Asked(Wish.valueOf(row.getString(1)), recipes(row.getString(2))))
                         .findOne()
-                        .orElse(Wish.WORK))
-                : Wish.WORK;
+                        .orElse(Asked.NOTHING))
+                : Asked.NOTHING;
     }
 
     /// Asks a workstation for something. It follows within a few seconds.
     public void ask(String workstation, Wish wish) {
         jdbi.useTransaction(h -> {
-            if (wish == Wish.WORK) {
-                h.execute("DELETE FROM machine_wish WHERE workstation = ?", workstation);
-            } else {
-                h.execute(
-                        "INSERT INTO machine_wish (workstation, wish) VALUES (?, ?)"
-                                + " ON CONFLICT (workstation) DO UPDATE SET wish = excluded.wish",
-                        workstation,
-                        wish.name());
-            }
+            h.execute(
+                    "INSERT INTO machine_wish (workstation, wish) VALUES (?, ?)"
+                            + " ON CONFLICT (workstation) DO UPDATE SET wish = excluded.wish",
+                    workstation,
+                    wish.name());
             log.write(
                     h,
                     switch (wish) {
@@ -114,6 +119,57 @@ public final class MachineStore {
                         case DRAIN -> workstation + " finishes what it makes and begins nothing more";
                     });
         });
+    }
+
+    /// Gives a workstation certain recipes to make, and no others. What it has begun is finished.
+    ///
+    /// @param recipes ids; empty for all
+    /// @param what what that is, for the log
+    public void give(String workstation, Optional<List<String>> recipes, String what) {
+        jdbi.useTransaction(h -> {
+            h.execute(
+                    "INSERT INTO machine_wish (workstation, wish, recipes) VALUES (?, 'WORK', ?)"
+                            + " ON CONFLICT (workstation) DO UPDATE SET recipes = excluded.recipes",
+                    workstation,
+                    recipes.map(Json::text).orElse(null));
+            log.write(h, what);
+        });
+    }
+
+    // What is near
+
+    /// Keeps how fast this workstation reads what lies below roots.
+    ///
+    /// @param bytesPerSecond by root; 0 for what is not there
+    public void reaches(Map<String, Double> bytesPerSecond) {
+        if (shared) {
+            jdbi.useHandle(h -> bytesPerSecond.forEach((root, speed) -> h.execute(
+                    "INSERT INTO reach (workstation, root_id, bytes_per_second) VALUES (?, ?, ?)"
+                            + " ON CONFLICT (workstation, root_id) DO UPDATE SET bytes_per_second ="
+                            + " excluded.bytes_per_second",
+                    workstation,
+                    root,
+                    speed)));
+        }
+    }
+
+    /// Roots that another workstation, which makes copies now, reads at least twice as fast as this one.
+    public Set<String> far() {
+        return shared
+                ? jdbi.withHandle(h -> h.createQuery("""
+                    SELECT mine.root_id FROM reach AS mine WHERE mine.workstation = :here AND EXISTS (
+                        SELECT 1 FROM reach AS other JOIN machine ON machine.workstation = other.workstation
+                        LEFT JOIN machine_wish ON machine_wish.workstation = other.workstation
+                        WHERE other.root_id = mine.root_id AND other.workstation <> mine.workstation
+                            AND other.bytes_per_second > 0
+                            AND other.bytes_per_second >= 2 * mine.bytes_per_second
+                            AND seen_at > clock_timestamp() - make_interval(secs => 15)
+                            AND coalesce(wish, 'WORK') = 'WORK')\
+                    """)
+                        .bind("here", workstation)
+                        .mapTo(String.class)
+                        .set())
+                : Set.of();
     }
 
     // Who joined

@@ -31,6 +31,14 @@ public record SharedAddress(
     private static final Pattern URI = Pattern.compile(
             "postgres(?:ql)?://(?:(?<user>[^@/?]*)@)?(?<hosts>[^@/?]*)(?:/(?<database>[^?]*))?(?:\\?(?<options>.*))?");
     private static final List<String> THIS_MACHINE = List.of("localhost", "127.0.0.1", "[::1]");
+
+    /// A program that is frozen in the middle of a change holds up all others, until its server takes it for
+    /// gone.
+    private static final Duration FROZEN = Duration.ofSeconds(20);
+
+    /// A server that says nothing for so long is taken for gone: longer than anybody waits for his turn.
+    private static final Duration SILENCE = Duration.ofMinutes(2);
+
     private static final List<String> TAKEN_OVER = List.of(
             "sslmode",
             "sslrootcert",
@@ -39,6 +47,7 @@ public record SharedAddress(
             "service",
             "passfile",
             "connect_timeout",
+            "options",
             "target_session_attrs");
     private static final Pattern SCHEMA = Pattern.compile("[a-z][a-z0-9_]{0,62}");
 
@@ -175,6 +184,12 @@ public record SharedAddress(
         properties.setProperty("sslmode", tls());
         properties.setProperty("ApplicationName", programName(program) + " " + schema + " " + desk.workstation());
         properties.setProperty("tcpKeepAlive", "true");
+        properties.setProperty("socketTimeout", Long.toString(SILENCE.toSeconds()));
+        properties.setProperty(
+                "options",
+                ("-c idle_in_transaction_session_timeout=" + FROZEN.toMillis() + " "
+                                + options.getOrDefault("options", ""))
+                        .strip());
         properties.setProperty("connectTimeout", Long.toString(patience().toSeconds()));
         for (String name : List.of("sslrootcert", "sslcert", "sslkey", "service", "passfile")) {
             Optional.ofNullable(options.get(name)).ifPresent(value -> properties.setProperty(name, value));

@@ -2,6 +2,7 @@ package docksort.catalogue;
 
 import docksort.arrival.ClipId;
 import docksort.media.FrameRange;
+import docksort.problem.CoreException.ChangedMeanwhile;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -11,6 +12,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
 
 /// What the project remembers for its timelines: what they use, pins, which recording somebody said an
@@ -43,7 +46,21 @@ public final class TimelineStore {
     ///
     /// @param gone which of the pins there are go
     public void pin(List<Pin> pins, Predicate<Pin> gone, String what) {
+        pin(pins, gone, what, AsSeen.NOW);
+    }
+
+    /// The same, where nobody else pinned one of the clips otherwise since they were seen.
+    ///
+    /// @throws ChangedMeanwhile when somebody did; then nothing is changed
+    public void pin(List<Pin> pins, Predicate<Pin> gone, String what, AsSeen seen) {
         jdbi.useTransaction(h -> {
+            log.refuseUnseen(
+                    h,
+                    seen,
+                    Stream.concat(pins.stream(), pins(h).stream().filter(gone))
+                            .map(pin -> Undo.PIN + pin.clip().value())
+                            .collect(Collectors.toSet()),
+                    what);
             var set = new LinkedHashMap<PinKey, Pin>();
             pins.forEach(pin -> set.put(PinKey.of(pin), pin));
             List<PinKey> cleared = pins(h).stream()

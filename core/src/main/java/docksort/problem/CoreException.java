@@ -64,16 +64,46 @@ public abstract sealed class CoreException extends RuntimeException {
         }
     }
 
+    /// Somebody else changed the same since it was looked at: see both, and decide.
+    public static final class ChangedMeanwhile extends CoreException {
+        private static final long serialVersionUID = 1;
+
+        private final long deed;
+
+        /// @param deed the newest change there is
+        public ChangedMeanwhile(Problem problem, long deed) {
+            super(problem);
+            this.deed = deed;
+        }
+
+        public long deed() {
+            return deed;
+        }
+    }
+
     /// The project's catalogue cannot be opened or written.
     public static final class CatalogueUnavailable extends CoreException {
         private static final long serialVersionUID = 1;
 
+        private final boolean comesBack;
+
         public CatalogueUnavailable(Problem problem, Throwable cause) {
+            this(problem, cause, false);
+        }
+
+        /// @param comesBack whether waiting may help: its server does not answer now
+        public CatalogueUnavailable(Problem problem, Throwable cause, boolean comesBack) {
             super(problem, cause);
+            this.comesBack = comesBack;
         }
 
         public CatalogueUnavailable(Problem problem) {
             super(problem);
+            this.comesBack = false;
+        }
+
+        public boolean comesBack() {
+            return comesBack;
         }
     }
 

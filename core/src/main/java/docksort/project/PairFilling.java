@@ -2,6 +2,7 @@ package docksort.project;
 
 import docksort.arrival.Arrival;
 import docksort.arrival.ClipId;
+import docksort.catalogue.AsSeen;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
@@ -50,8 +51,8 @@ public final class PairFilling {
                         new Scaling.FitLines(List.of(lines))));
     }
 
-    /// Chooses the recipe for the light copies of these clips, and keeps it among the project's own where it is not
-    /// there yet.
+    /// Chooses the recipe for the light copies of these clips, and keeps it among the project's own where it is
+    /// not there yet.
     public void choose(Filling filling) {
         if (book.now().byId(filling.recipe().id()).isEmpty()) {
             book.change(
@@ -70,6 +71,7 @@ public final class PairFilling {
         plans.choose(
                 chosen,
                 chosen.size() + (chosen.size() == 1 ? " clip" : " clips") + " set to "
-                        + filling.recipe().label());
+                        + filling.recipe().label(),
+                AsSeen.NOW); // what is chosen was read a moment ago
     }
 }

@@ -5,6 +5,7 @@ import docksort.arrival.ArrivalId;
 import docksort.arrival.ArrivalNames;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.catalogue.AsSeen;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
@@ -12,6 +13,7 @@ import docksort.files.Room;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.Raster;
+import docksort.problem.CoreException.ChangedMeanwhile;
 import docksort.sort.Circumstances;
 import docksort.sort.LoadSheet;
 import docksort.sort.Placing;
@@ -169,6 +171,13 @@ public final class Plans {
 
     /// Chooses recipes for clips by hand, or gives them back to the rules.
     public void choose(List<Clip> clips, Optional<List<Recipe>> recipes) {
+        choose(clips, recipes, AsSeen.NOW);
+    }
+
+    /// The same, where nobody else chose for one of the clips since they were seen.
+    ///
+    /// @throws ChangedMeanwhile when somebody did; then nothing is changed
+    public void choose(List<Clip> clips, Optional<List<Recipe>> recipes, AsSeen seen) {
         String subject = clips.size() == 1 ? clips.getFirst().name() : clips.size() + " clips";
         String what = recipes.map(chosen -> chosen.isEmpty()
                         ? subject + " left as it is"
@@ -180,14 +189,16 @@ public final class Plans {
                 .choose(
                         clips.stream().map(Clip::id).toList(),
                         recipes.map(chosen -> chosen.stream().map(Recipe::id).toList()),
-                        what);
+                        what,
+                        seen);
     }
 
     /// Chooses recipes by hand, for each clip its own.
     ///
     /// @param what what that is, for the log and for undo
-    public void choose(Map<ClipId, List<String>> recipes, String what) {
-        catalogue.choices().choose(recipes, what);
+    /// @throws ChangedMeanwhile when somebody else chose for one of the clips since they were seen
+    public void choose(Map<ClipId, List<String>> recipes, String what, AsSeen seen) {
+        catalogue.choices().choose(recipes, what, seen);
     }
 
     /// Keeps which frames timelines use, with handles; stretches of one clip that touch become one.

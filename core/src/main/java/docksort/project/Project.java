@@ -27,6 +27,7 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
@@ -133,9 +134,8 @@ public final class Project implements AutoCloseable {
         }
     }
 
-    /// A catalogue in a file on a volume of a network is one machine's at a time: SQLite's locks and its shared memory
-    /// do not
-    /// reach from one machine to the other (SQLite documentation, "SQLite Over a Network").
+    /// A catalogue in a file on a volume of a network is one machine's at a time: SQLite's locks and its shared
+    /// memory do not reach from one machine to the other (SQLite documentation, "SQLite Over a Network").
     ///
     /// @throws CatalogueUnavailable when another machine has it open
     static Optional<MachineLock> oneMachine(Path folder, Predicate<Path> isNetwork, String machine) {
@@ -348,6 +348,16 @@ public final class Project implements AutoCloseable {
     /// Judges clips against the project's timeline, with what was measured on this machine.
     public StrainJudge judge() {
         return new StrainJudge(settings.timelineFormat(), measurements.all());
+    }
+
+    /// Shows the other workstations of a shared project what is open here to be changed.
+    public void showEditing(Set<String> subjects) {
+        catalogue.editing().show(subjects);
+    }
+
+    /// What other workstations have open to change it: who, by subject.
+    public Map<String, List<String>> editedElsewhere() {
+        return catalogue.editing().others();
     }
 
     public List<Activity> activity(int most) {

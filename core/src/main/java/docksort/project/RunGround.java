@@ -37,6 +37,11 @@ final class RunGround implements RunHost {
     }
 
     @Override
+    public boolean makes(String recipe) {
+        return catalogue.machines().asked().makes(recipe);
+    }
+
+    @Override
     public Circumstances circumstances() {
         return now.get();
     }

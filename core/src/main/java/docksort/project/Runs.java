@@ -18,11 +18,13 @@ import docksort.run.RunReport;
 import docksort.run.RunTools;
 import docksort.run.SoundCheck;
 import docksort.run.Terms;
+import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /// Runs of the queue, now and before.
 public final class Runs {
@@ -79,11 +81,23 @@ public final class Runs {
                     new Extents(engine),
                     new PictureCheck(engine),
                     new SoundCheck(engine));
-            var run = new Run(tools, ground, catalogue.clips().all(), terms, changed);
-            var beat = new Beat(catalogue, run);
-            return Optional.of(new LockedRun(run, lock.get(), StayAwake.begin(), Heart.beating(beat, beat::end)));
+            return Optional.of(begun(new Run(tools, ground, catalogue.clips().all(), terms, changed), lock.get()));
         } catch (RuntimeException e) {
             lock.get().close();
+            throw e;
+        }
+    }
+
+    /// What was started is not left to itself when something else fails.
+    private LockedRun begun(Run run, ExclusiveLock lock) {
+        try {
+            if (catalogue.isShared()) {
+                Reach.measure(catalogue);
+            }
+            var beat = new Beat(catalogue, run);
+            return new LockedRun(run, lock, StayAwake.begin(), Heart.beating(beat, beat::end));
+        } catch (RuntimeException e) {
+            run.close();
             throw e;
         }
     }
@@ -99,8 +113,27 @@ public final class Runs {
     }
 
     /// What this workstation is asked to do.
-    public Machine.Wish asked() {
-        return catalogue.machines().wish();
+    public Machine.Asked asked() {
+        return catalogue.machines().asked();
+    }
+
+    /// Gives a workstation of a shared project certain recipes to make, and no others; empty for all.
+    public void give(String workstation, Optional<List<Recipe>> recipes) {
+        catalogue
+                .machines()
+                .give(
+                        workstation,
+                        recipes.map(some -> some.stream().map(Recipe::id).toList()),
+                        recipes.map(some -> workstation + " makes only "
+                                        + some.stream().map(Recipe::label).collect(Collectors.joining(", ")))
+                                .orElse(workstation + " makes every recipe again"));
+    }
+
+    /// Whether copies wait that this workstation may make.
+    public boolean hasWork() {
+        Machine.Asked asked = asked();
+        return catalogue.copies().all().stream()
+                .anyMatch(copy -> copy.state().isQueued() && asked.makes(copy.recipeId()));
     }
 
     /// Shows others that this program waits for something to make.

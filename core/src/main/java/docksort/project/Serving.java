@@ -2,6 +2,7 @@ package docksort.project;
 
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
+import docksort.catalogue.AsSeen;
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.Pin;
 import docksort.catalogue.WorkingCopy;
@@ -10,6 +11,7 @@ import docksort.dispatch.Conform;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.PinnedUse;
 import docksort.dispatch.Switching;
+import docksort.problem.CoreException.ChangedMeanwhile;
 import docksort.stock.ServingOrder;
 import java.time.InstantSource;
 import java.util.HashMap;
@@ -62,6 +64,13 @@ public final class Serving {
     ///
     /// @param order empty to take the pins away
     public void pin(List<PinnedUse> uses, Optional<ServingOrder> order) {
+        pin(uses, order, AsSeen.NOW);
+    }
+
+    /// The same, where nobody else pinned one of the clips otherwise since they were seen.
+    ///
+    /// @throws ChangedMeanwhile when somebody did; then nothing is changed
+    public void pin(List<PinnedUse> uses, Optional<ServingOrder> order, AsSeen seen) {
         Set<PinnedUse> each = new LinkedHashSet<>(uses);
         if (each.isEmpty()) {
             return;
@@ -77,6 +86,7 @@ public final class Serving {
                         pins,
                         pin -> each.stream().anyMatch(use -> use.isOf(pin)),
                         order.map(to -> what + (one ? " is" : " are") + " pinned to " + to.label())
-                                .orElse((one ? "Took the pin from " : "Took the pins from ") + what));
+                                .orElse((one ? "Took the pin from " : "Took the pins from ") + what),
+                        seen);
     }
 }

@@ -63,6 +63,19 @@ sealed interface Obstacle {
         }
     }
 
+    /// An original could not be looked at while a copy of it was checked.
+    record Unseen(Path original) implements Obstacle {
+        @Override
+        public boolean stands() {
+            return !Files.isReadable(original);
+        }
+
+        @Override
+        public String words() {
+            return "waits until " + original + " can be read again";
+        }
+    }
+
     /// The folder for copies is away, on another volume than before, or may not be written to.
     record TargetAway(Path folder, RunHost host) implements Obstacle {
         @Override

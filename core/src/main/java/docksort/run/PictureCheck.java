@@ -40,6 +40,7 @@ import java.util.stream.LongStream;
 /// are found
 /// by this; a copy that cannot be decoded to its end, too.
 public final class PictureCheck {
+    private static final String UNSEEN = "none of the original's, of which none decodes";
     private static final int PLACES = 5;
     private static final double MOVES = 0.8; // grey levels by which neighbours differ, to be told apart
     private static final double ALIKE = 7; // a small and hard-pressed copy of the same picture stays below
@@ -141,8 +142,8 @@ public final class PictureCheck {
             return holes.stream().anyMatch(hole -> frame >= hole.first() - 1 && frame <= hole.end());
         }
 
-        /// Those that are reached at little cost, where every frame was told of while the copy was made: they show
-        /// that it is the right stretch of the right clip.
+        /// Those that are reached at little cost, where every frame was told of while the copy was made: they
+        /// show that it is the right stretch of the right clip.
         private List<Long> fewPlaces(CopyForm form) {
             List<Long> many = places(form);
             if (!isReachedByJumps() || many.size() < 2) {
@@ -350,6 +351,12 @@ public final class PictureCheck {
         }
     }
 
+    /// Whether the original could not be looked at. It could when the copy was made of it.
+    static boolean sawNoOriginal(List<Finding> findings) {
+        return findings.stream()
+                .anyMatch(finding -> !finding.passes() && finding.found().equals(UNSEEN));
+    }
+
     /// Against the original, decoded by itself.
     ///
     /// @param found the copy's frames at the places
@@ -381,9 +388,8 @@ public final class PictureCheck {
                 compare(frame, own, row, found.get(i), form, reference.varies(), wrong, levels);
             }
         }
-        String alike = compared == 0
-                ? "none of the original's, of which none decodes"
-                : "the original's at " + compared + (compared == 1 ? " place" : " places");
+        String alike =
+                compared == 0 ? UNSEEN : "the original's at " + compared + (compared == 1 ? " place" : " places");
         findings.add(new Finding(
                 fact,
                 "the original's",

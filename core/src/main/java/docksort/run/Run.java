@@ -10,13 +10,17 @@ import docksort.engine.Brake;
 import docksort.problem.CoreException;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
@@ -31,6 +35,7 @@ import java.util.stream.Collectors;
 /// The queue itself lives in the catalogue; this object holds what is only true while it runs.
 public final class Run implements AutoCloseable {
     private final RunTools tools;
+    private final RunHost host;
     private final Map<ClipId, Clip> clips = new ConcurrentHashMap<>();
     private final Runnable changed;
     private final Making making;
@@ -47,6 +52,7 @@ public final class Run implements AutoCloseable {
     /// @param changed called from worker threads after every change; must return quickly
     public Run(RunTools tools, RunHost host, List<Clip> clips, Terms terms, Runnable changed) {
         this.tools = tools;
+        this.host = host;
         clips.forEach(clip -> this.clips.put(clip.id(), clip));
         this.changed = changed;
         this.making = new Making(tools, host, terms, brake::heldNanos);
@@ -63,8 +69,10 @@ public final class Run implements AutoCloseable {
     }
 
     private List<WorkingCopy> queued() {
+        var makes = new HashMap<String, Boolean>();
         return tools.catalogue().copies().all().stream()
                 .filter(copy -> copy.state().isQueued())
+                .filter(copy -> makes.computeIfAbsent(copy.recipeId(), host::makes))
                 .toList();
     }
 
@@ -139,6 +147,12 @@ public final class Run implements AutoCloseable {
     public void pace(Pace next) {
         state.pace(next);
         applyBrake();
+    }
+
+    /// Leaves clips below these places for a moment to workstations that read them faster, and makes others
+    /// first.
+    public void far(Set<Path> places) {
+        state.far(places);
     }
 
     private void applyBrake() {
@@ -250,11 +264,15 @@ public final class Run implements AutoCloseable {
 
     /// Those that no other workstation makes. The others are waited for.
     private List<WorkingCopy> claimed(List<WorkingCopy> copies) {
+        Map<Boolean, List<WorkingCopy>> given =
+                copies.stream().collect(Collectors.partitioningBy(copy -> host.makes(copy.recipeId())));
+        state.drop(Objects.requireNonNull(given.get(false))); // others make these; taken up again when they are given
+        List<WorkingCopy> wanted = Objects.requireNonNull(given.get(true));
         ClaimStore claims = tools.catalogue().claims();
         Map<String, ClaimStore.Claim> granted =
-                claims.take(copies.stream().map(WorkingCopy::id).toList());
+                claims.take(wanted.stream().map(WorkingCopy::id).toList());
         var ours = new ArrayList<WorkingCopy>();
-        for (WorkingCopy copy : asTheyAre(copies)) {
+        for (WorkingCopy copy : asTheyAre(wanted)) {
             switch (granted.getOrDefault(copy.id(), new ClaimStore.Claim.Gone())) {
                 case ClaimStore.Claim.Ours() -> ours.add(copy);
                 case ClaimStore.Claim.Theirs(var workstation) ->

@@ -17,6 +17,9 @@ public interface RunHost {
 
     Circumstances circumstances();
 
+    /// Whether this workstation may make copies by a recipe: it may have been given others.
+    boolean makes(String recipe);
+
     /// The folder of the arrival that a clip came with.
     Path sourceFolder(Clip clip);
 

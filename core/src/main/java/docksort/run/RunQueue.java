@@ -6,6 +6,7 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.media.FrameRange;
 import docksort.media.VideoFacts;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -33,12 +34,16 @@ final class RunQueue {
         }
     }
 
+    private final Map<ClipId, Path> heads = new HashMap<>();
+
     private record Entry(CopyProgress progress, long startedNanos, long heldNanos) {}
 
     /// Puts copies behind what is there; those that wait or are in the making already are left where they
     /// are.
     void add(Collection<WorkingCopy> queued, Map<ClipId, Clip> clips) {
         for (WorkingCopy copy : queued) {
+            Optional.ofNullable(clips.get(copy.clip()))
+                    .ifPresent(clip -> heads.put(clip.id(), clip.source().head()));
             Entry known = entries.get(copy.id());
             if (known == null || !known.progress.copy().state().isQueued()) {
                 entries.remove(copy.id());
@@ -84,12 +89,29 @@ final class RunQueue {
         return waiting.remove(copy.id());
     }
 
-    /// The first copy that waits, and every other that waits for the same stretch of the same clip.
-    List<WorkingCopy> claim() {
+    /// The first copy that waits whose clip does not lie below any of these places.
+    Optional<WorkingCopy> firstBeside(Set<Path> places) {
+        return waiting.stream()
+                .limit(places.isEmpty() ? 1 : Long.MAX_VALUE)
+                .map(id -> copy(id).orElseThrow())
+                .filter(copy -> !liesBelow(places, copy.clip()))
+                .findFirst();
+    }
+
+    private boolean liesBelow(Set<Path> places, ClipId clip) {
+        return Optional.ofNullable(heads.get(clip))
+                .filter(head -> places.stream().anyMatch(head::startsWith))
+                .isPresent();
+    }
+
+    /// The first copy that waits, rather of a clip that does not lie below these places, and every other that
+    /// waits for the same stretch of the same clip.
+    List<WorkingCopy> claim(Set<Path> last) {
         if (waiting.isEmpty()) {
             return List.of();
         }
-        Stretch stretch = Stretch.of(copy(waiting.getFirst()).orElseThrow());
+        Stretch stretch = Stretch.of(
+                firstBeside(last).orElseGet(() -> copy(waiting.getFirst()).orElseThrow()));
         List<WorkingCopy> claimed = together.getOrDefault(stretch, new LinkedHashSet<>()).stream()
                 .map(id -> copy(id).orElseThrow())
                 .toList();

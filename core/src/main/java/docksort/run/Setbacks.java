@@ -8,11 +8,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /// What becomes of a copy that cannot be made now: it waits for what is away, or has failed.
 final class Setbacks {
     private final RunHost host;
     private final Terms terms;
+    private final Set<String> unseen = ConcurrentHashMap.newKeySet();
 
     Setbacks(RunHost host, Terms terms) {
         this.host = host;
@@ -48,6 +51,14 @@ final class Setbacks {
         Optional<Obstacle> obstacle = waits() ? obstacle(job, full) : Optional.empty();
         if (obstacle.isPresent()) {
             listener.obstructed(job.copy(), obstacle.get());
+            return;
+        }
+        // Its volume was away for a moment: it is made once more.
+        if (waits()
+                && PictureCheck.sawNoOriginal(findings)
+                && unseen.add(job.copy().id())) {
+            listener.obstructed(
+                    job.copy(), new Obstacle.Unseen(job.clip().source().head()));
             return;
         }
         fail(job, problem, findings, listener, spent, checking);

@@ -25,7 +25,7 @@ GRANT INSERT, UPDATE, DELETE ON
     "${schema}".used, "${schema}".choice, "${schema}".pin, "${schema}".said, "${schema}".cut_form, "${schema}".copy,
     "${schema}".copy_presence, "${schema}".run_line, "${schema}".activity, "${schema}".watched_place,
     "${schema}".place_taken, "${schema}".copy_claim, "${schema}".written, "${schema}".member, "${schema}".machine,
-    "${schema}".machine_wish
+    "${schema}".machine_wish, "${schema}".reach, "${schema}".editing
     TO ${schema}_makes;
 
 GRANT ${schema}_makes TO ${schema}_changes;

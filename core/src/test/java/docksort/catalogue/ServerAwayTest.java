@@ -8,11 +8,14 @@ import docksort.PostgresServer;
 import docksort.catalogue.ClaimStore.Claim;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.problem.Problem;
+import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.flywaydb.core.Flyway;
 import org.jdbi.v3.core.Jdbi;
@@ -20,6 +23,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInfo;
+import org.junit.jupiter.api.Timeout;
 
 /// The database of a shared project goes away: at any moment of a change, while a copy is made, for good.
 class ServerAwayTest {
@@ -131,8 +135,8 @@ class ServerAwayTest {
         };
     }
 
-    /// Between the look at the claim and the file's name, or before that is kept, the connection is cut: the name is
-    /// given once, and it is known afterwards whether it holds.
+    /// Between the look at the claim and the file's name, or before that is kept, the connection is cut: the
+    /// name is given once, and it is known afterwards whether it holds.
     @Test
     void aFileGetsItsNameOnceAndItIsKnownWhetherItHolds() {
         List<WorkingCopy> copies = near.copies().all().stream()
@@ -236,14 +240,69 @@ class ServerAwayTest {
             assertThat(machine.here()).isFalse();
             assertThat(machine.isStopped()).isFalse();
         });
-        assertThat(catalogue.machines().wish()).isEqualTo(Machine.Wish.DRAIN);
-        assertThat(near.machines().wish()).isEqualTo(Machine.Wish.WORK);
+        assertThat(catalogue.machines().asked().wish()).isEqualTo(Machine.Wish.DRAIN);
+        assertThat(near.machines().asked().wish()).isEqualTo(Machine.Wish.WORK);
+        near.machines().give("desk", Optional.of(List.of("light")), "desk makes only light copies");
+        assertThat(catalogue.machines().asked())
+                .isEqualTo(new Machine.Asked(Machine.Wish.DRAIN, Optional.of(List.of("light"))));
         near.machines().ask("desk", Machine.Wish.WORK);
-        assertThat(catalogue.machines().wish()).isEqualTo(Machine.Wish.WORK);
+        assertThat(catalogue.machines().asked().wish()).isEqualTo(Machine.Wish.WORK);
+        assertThat(catalogue.machines().asked().makes("light")).isTrue();
+        assertThat(catalogue.machines().asked().makes("full")).isFalse();
+        assertThat(near.machines().all().getFirst().recipes()).contains(List.of("light"));
+        near.machines().give("desk", Optional.empty(), "desk makes every recipe again");
+        assertThat(catalogue.machines().asked().makes("full")).isTrue();
         Jdbi.create(PostgresServer.jdbcUrl(address))
                 .useHandle(h -> h.execute("UPDATE machine SET seen_at = seen_at - interval '2 minutes'"));
         assertThat(near.machines().all()).singleElement().matches(Machine::isStopped);
         catalogue.machines().leave();
         assertThat(near.machines().all()).isEmpty();
+    }
+
+    /// Its program stands still in the middle of a change, as when a machine is put to sleep: the others wait
+    /// for it no longer than the server does, and its change did not take place.
+    @Test
+    @Timeout(60)
+    void whoStandsStillInTheMiddleOfAChangeHoldsNobodyUpForLong() {
+        SharedAddress soon = SharedAddress.parse(
+                address.uri() + "?options=-c%20idle_in_transaction_session_timeout%3D500ms", address.schema());
+        try (Catalogue frozen = Catalogue.open(soon, CLOCK, new Desk("third", "somebody"))) {
+            var went = new AtomicBoolean();
+            assertThatThrownBy(() -> frozen.timelines()
+                            .pin(
+                                    List.of(),
+                                    _ -> {
+                                        if (!went.getAndSet(true)) {
+                                            near.settings().change("limits", "7", "went on meanwhile");
+                                        }
+                                        return true;
+                                    },
+                                    "took all pins away"))
+                    .isInstanceOf(CatalogueUnavailable.class);
+            assertThat(deeds("went on meanwhile")).isOne();
+            assertThat(deeds("took all pins away")).isZero();
+            assertThat(near.timelines().pins()).hasSize(1);
+            frozen.settings().change("limits", "8", "and goes on itself");
+            assertThat(deeds("and goes on itself")).isOne();
+        }
+    }
+
+    /// Near is who reads a root at least twice as fast, as long as it lives and works.
+    @Test
+    void aRootIsFarForWhoReadsItHalfAsFastAsSomebodyWhoWorks() {
+        catalogue.roots().add(new Root("volume", "volume", Path.of("/volume")));
+        catalogue.machines().reaches(Map.of("volume", 400e6));
+        near.machines().reaches(Map.of("volume", 201e6));
+        catalogue.machines().show(new MachineStore.Doing("makes copies", 1, 1, 1, 0, 0));
+        near.machines().show(new MachineStore.Doing("makes copies", 1, 1, 1, 0, 0));
+        assertThat(near.machines().far()).isEmpty();
+        near.machines().reaches(Map.of("volume", 200e6));
+        assertThat(near.machines().far()).containsExactly("volume");
+        assertThat(catalogue.machines().far()).isEmpty();
+        near.machines().ask("desk", Machine.Wish.HOLD);
+        assertThat(near.machines().far()).as("it holds still").isEmpty();
+        near.machines().ask("desk", Machine.Wish.WORK);
+        catalogue.machines().leave();
+        assertThat(near.machines().far()).as("it is gone").isEmpty();
     }
 }

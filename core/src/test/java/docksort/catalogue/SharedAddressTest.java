@@ -34,7 +34,7 @@ class SharedAddressTest {
         mysql://localhost/films                        | films | is not of the form postgresql://
         postgresql:///films                            | films | names no host and no service
         postgresql://localhost/films?password=x        | films | the parameter password is not one of
-        postgresql://localhost/films?options=-c%20x    | films | the parameter options is not one of
+        postgresql://localhost/films?gssencmode=disable | films | the parameter gssencmode is not one of
         postgresql://localhost/films                   | Films; DROP | a schema's name has small letters
         """)
     void refusesWhatItCannotKeep(String uri, String schema, String why) {

@@ -23,9 +23,11 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -466,6 +468,35 @@ abstract class StoresContract {
             assertThat(one.choices().all()).containsEntry(clip.id(), List.of("r"));
             assertThat(one.activity().undo(Optional.empty())).contains("chosen there");
             assertThat(other.choices().all()).isEmpty();
+        }
+    }
+
+    /// Who read all before, and reads only what changed since, sees what a program sees that reads all for the
+    /// first time.
+    @Property(tries = 6)
+    void whoLooksAgainSeesWhatSomebodyNewSees(@ForAll @Size(12) List<@IntRange(max = 999_999) Integer> seeds) {
+        String name = "again-" + seeds.hashCode() + "-" + System.nanoTime();
+        try (Catalogue here = open(name);
+                Catalogue there = open(name, SUITE)) {
+            fill(here);
+            for (int seed : seeds) {
+                var random = new Random(seed);
+                Catalogue who = random.nextBoolean() ? here : there;
+                if (random.nextInt(4) == 0) {
+                    who.activity().undo(Optional.empty());
+                } else {
+                    act(who, random);
+                }
+                Seen now = Seen.of(there);
+                try (Catalogue fresh = open(name, SUITE)) {
+                    assertThat(now).isEqualTo(Seen.of(fresh));
+                }
+                Set<Clip> known = Collections.newSetFromMap(new IdentityHashMap<>());
+                known.addAll(there.clips().all());
+                assertThat(known)
+                        .as("nothing is read anew where nothing changed")
+                        .containsAll(there.clips().all());
+            }
         }
     }
 

@@ -126,6 +126,27 @@ class SharedProjectTest {
         }
     }
 
+    /// A machine that was given certain recipes leaves the others where they are.
+    @Test
+    void aWorkstationMakesOnlyTheRecipesItWasGiven() throws Exception {
+        try (Project suite = joined(allPlaces())) {
+            desk.plans().choose(desk.clips(), Optional.of(List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_PRORES)));
+            desk.queue().enqueue(desk.plans().loadSheet());
+            desk.runs().give("suite", Optional.of(List.of(Recipe.FULL_PRORES)));
+            assertThat(suite.runs().hasWork()).isTrue();
+            try (LockedRun run = suite.runs().start(1, () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+            }
+            assertThat(suite.runs().hasWork()).isFalse();
+            assertThat(desk.queue().size()).isEqualTo(CLIPS);
+            assertThat(desk.stocktaking().lines().stream().flatMap(line -> line.copies().stream()))
+                    .allMatch(copy ->
+                            copy.recipeId().equals(Recipe.FULL_PRORES.id()) == (copy.state() == CopyState.READY));
+            desk.runs().give("suite", Optional.empty());
+            assertThat(suite.runs().hasWork()).isTrue();
+        }
+    }
+
     /// The network fails while a copy is made: it is finished and entered when the network is back, and what is
     /// asked of the machine meanwhile reaches it then.
     @Test
@@ -170,7 +191,8 @@ class SharedProjectTest {
         }
     }
 
-    /// Two people begin with the same rules. The second one is told of the first; what they do apart goes together.
+    /// Two people begin with the same rules. The second one is told of the first; what they do apart goes
+    /// together.
     @Test
     void aRuleThatTwoPeopleChangeIsAskedOfTheSecond() {
         try (Project suite = joined(allPlaces())) {

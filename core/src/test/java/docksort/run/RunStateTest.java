@@ -2,10 +2,14 @@ package docksort.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import docksort.Clips;
+import docksort.arrival.ArrivalId;
+import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Brake;
+import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.sort.CopyKind;
 import java.nio.file.Path;
@@ -15,9 +19,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
 /// What a run knows, asked as its workers, its person and its watch ask it. No engine, no catalogue.
@@ -73,6 +80,42 @@ class RunStateTest {
         assertThat(ids(state.next())).containsExactly("b/1");
         finish(state, first);
         assertThat(ids(state.next())).containsExactly("c/1");
+    }
+
+    /// What another workstation reads faster is made last, and after a while for which nothing else waited.
+    @Test
+    void whatIsFarIsLeftToOthersForAWhileButNotForGood() throws Exception {
+        Duration left = Duration.ofMillis(400);
+        Map<ClipId, Clip> clips = Stream.of("a", "b", "c")
+                .map(id -> new Clip(
+                        new ClipId(id),
+                        new ArrivalId("card"),
+                        new ClipSource.SingleFile(Path.of(id.equals("b") ? "/near" : "/far", id + ".mov")),
+                        Clips.named(id).clip().facts(),
+                        new Fingerprint(1, "0".repeat(32))))
+                .collect(Collectors.toMap(Clip::id, clip -> clip));
+        var state = new RunState(Terms.fixed(1), brake, copies("a/1", "b/1", "c/1", "b/2"), clips, left);
+        state.far(Set.of(Path.of("/far")));
+        Group near = state.next().orElseThrow();
+        assertThat(ids(near.copies)).containsExactly("b/1", "b/2");
+        finish(state, near);
+        long begin = System.nanoTime();
+        CompletableFuture<Optional<Group>> next = CompletableFuture.supplyAsync(() -> {
+            try {
+                return state.next();
+            } catch (InterruptedException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        while (state.snapshot().phase() != RunSnapshot.Phase.WAITING && !next.isDone()) {
+            Thread.onSpinWait();
+        }
+        assertThat(state.snapshot().why()).contains("workstations that read it faster");
+        Group far = next.get(10, TimeUnit.SECONDS).orElseThrow();
+        assertThat(Duration.ofNanos(System.nanoTime() - begin)).isGreaterThanOrEqualTo(left.minusMillis(5));
+        assertThat(ids(far.copies)).containsExactly("a/1");
+        finish(state, far);
+        assertThat(ids(state.next())).as("it does not wait for each").containsExactly("c/1");
     }
 
     @Test

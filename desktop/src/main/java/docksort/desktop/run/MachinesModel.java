@@ -5,6 +5,9 @@ import docksort.catalogue.Machine.Wish;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 
 /// The machines that make copies of a shared project, as lines to read.
 final class MachinesModel {
@@ -15,6 +18,7 @@ final class MachinesModel {
     /// @param sign of life
     /// @param lives false when others may make now what it had begun
     /// @param wishes what can be asked of it
+    /// @param recipes ids of those that it was given; empty for all
     record Line(
             String workstation,
             String name,
@@ -22,25 +26,33 @@ final class MachinesModel {
             String figures,
             String sign,
             boolean lives,
-            List<Wish> wishes) {
+            List<Wish> wishes,
+            Optional<List<String>> recipes) {
         Line {
             wishes = List.copyOf(wishes);
+            recipes = recipes.map(List::copyOf);
         }
     }
 
-    static List<Line> lines(List<Machine> machines) {
-        return machines.stream().map(MachinesModel::line).toList();
+    /// @param label of a recipe, by its id
+    static List<Line> lines(List<Machine> machines, UnaryOperator<String> label) {
+        return machines.stream().map(machine -> line(machine, label)).toList();
     }
 
-    private static Line line(Machine machine) {
+    private static Line line(Machine machine, UnaryOperator<String> label) {
         return new Line(
                 machine.workstation(),
                 machine.here() ? machine.workstation() + " (here)" : machine.workstation(),
-                machine.isStopped() ? "stopped; others make what it had begun" : doing(machine),
+                (machine.isStopped() ? "stopped; others make what it had begun" : doing(machine))
+                        + machine.recipes()
+                                .map(given ->
+                                        given.stream().map(label).collect(Collectors.joining(", ", "; only ", "")))
+                                .orElse(""),
                 machine.isStopped() ? "" : figures(machine),
                 sign(machine.quiet()),
                 !machine.isStopped(),
-                wishes(machine));
+                wishes(machine),
+                machine.recipes());
     }
 
     private static List<Wish> wishes(Machine machine) {

@@ -16,6 +16,7 @@ import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
 import docksort.run.RunSnapshot.Phase;
+import docksort.sort.Recipe;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -29,7 +30,9 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableRow;
@@ -78,7 +81,10 @@ public final class RunStation implements Station {
         centre.setStyle("-fx-padding: 0.9em 1.2em 0 1.2em;");
         lanes.setId("run-lanes");
         machines.setId("machines");
-        workshop.runs().machines().subscribe(now -> show(MachinesModel.lines(now)));
+        workshop.runs()
+                .machines()
+                .subscribe(now ->
+                        show(MachinesModel.lines(now, id -> workshop.sort().recipeLabel(id))));
         centre.getChildren().addAll(bar(), why, lanes, machines, filter, table());
         filter.setMaxWidth(170);
         VBox.setVgrow(table, Priority.ALWAYS);
@@ -290,7 +296,40 @@ public final class RunStation implements Station {
             ask.setAccessibleText(MachinesModel.words(wish) + ": " + line.workstation());
             head.getChildren().add(ask);
         }
+        head.getChildren().add(recipes(line));
         return new VBox(head, doing);
+    }
+
+    /// Which recipes it makes. Kept at each tick: one that makes none is asked to pause instead.
+    private MenuButton recipes(MachinesModel.Line line) {
+        var menu = new MenuButton("Recipes");
+        menu.getStyleClass().add("link");
+        menu.setAccessibleText("Recipes that " + line.workstation() + " makes");
+        List<Recipe> all = workshop.views()
+                .view()
+                .get()
+                .map(shown -> shown.book().recipes())
+                .orElse(List.of());
+        for (Recipe recipe : all) {
+            var item = new CheckMenuItem(recipe.label());
+            item.setSelected(
+                    line.recipes().map(given -> given.contains(recipe.id())).orElse(true));
+            item.setOnAction(_ -> give(line.workstation(), menu, all));
+            menu.getItems().add(item);
+        }
+        return menu;
+    }
+
+    private void give(String workstation, MenuButton menu, List<Recipe> all) {
+        var ticked = new ArrayList<Recipe>();
+        for (int i = 0; i < all.size(); i++) {
+            if (((CheckMenuItem) menu.getItems().get(i)).isSelected()) {
+                ticked.add(all.get(i));
+            }
+        }
+        if (!ticked.isEmpty()) {
+            workshop.runs().give(workstation, ticked.size() == all.size() ? Optional.empty() : Optional.of(ticked));
+        }
     }
 
     /// One copy in the making.

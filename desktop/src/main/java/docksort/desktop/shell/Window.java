@@ -120,6 +120,7 @@ public final class Window {
         workshop.views().each(strip::show);
         workshop.troubles().latest().subscribe(_ -> showTop());
         workshop.shared().outage().subscribe(_ -> showTop());
+        workshop.contests().open().subscribe(_ -> showTop());
         show(0);
     }
 
@@ -413,7 +414,24 @@ public final class Window {
             top.getChildren().add(only);
         }
         workshop.shared().outage().get().ifPresent(this::showOutage);
+        workshop.contests().open().get().ifPresent(contest -> showContest(contest.problem()));
         workshop.troubles().latest().get().ifPresent(this::showProblem);
+    }
+
+    /// Both wishes, until the person decides.
+    private void showContest(Problem both) {
+        var text = new VBox(2, Parts.wrapped(both.what(), "strong"), Parts.wrapped(both.why()));
+        HBox.setHgrow(text, Priority.ALWAYS);
+        Button leave =
+                Parts.button("Leave it as it is now", () -> workshop.contests().leave());
+        leave.setId("leave-other");
+        Button mine =
+                Parts.button("Put mine in its place", () -> workshop.contests().putMine());
+        mine.setId("put-own");
+        var banner = new HBox(10, Mark.look(), text, leave, mine);
+        banner.setId("contest");
+        banner.getStyleClass().add("banner");
+        top.getChildren().add(banner);
     }
 
     /// It stays as long as the outage does.

@@ -68,7 +68,7 @@ final class RecipePage {
         this.model = new RecipeModel(book, from, isNew);
         this.example = example;
         this.done = done;
-        this.keeping = new Keeping(workshop, done);
+        this.keeping = new Keeping(workshop, isNew ? "" : "recipe " + from.id(), done);
         save = Parts.button("Save", this::save, "main");
         save.setId("save-recipe");
         name.setId("recipe-name");

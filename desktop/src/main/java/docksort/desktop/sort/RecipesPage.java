@@ -34,7 +34,7 @@ final class RecipesPage {
         this.model = new RecipesModel(book);
         this.edit = edit;
         this.done = done;
-        this.keeping = new Keeping(workshop, done);
+        this.keeping = new Keeping(workshop, "", done);
     }
 
     List<Node> nodes() {
@@ -89,6 +89,10 @@ final class RecipesPage {
             buttons.getChildren().add(Parts.button("Delete", () -> delete(recipe), "link"));
         }
         var box = new VBox(2, Parts.wrapped(recipe.label()), Parts.wrapped(recipe.summary(), "quiet"), buttons);
+        List<String> who = workshop.editing().others().get().getOrDefault("recipe " + recipe.id(), List.of());
+        if (!who.isEmpty()) {
+            box.getChildren().add(1, Parts.wrapped(Keeping.openElsewhere(who), "look"));
+        }
         box.getStyleClass().add("reason");
         return box;
     }

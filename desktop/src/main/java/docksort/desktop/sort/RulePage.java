@@ -45,7 +45,7 @@ final class RulePage {
         this.workshop = workshop;
         this.model = new RuleModel(book, index);
         this.done = done;
-        this.keeping = new Keeping(workshop, done);
+        this.keeping = new Keeping(workshop, index < 0 ? "" : "rule " + (index + 1), done);
         this.apply = Parts.button("Apply", this::apply, "main");
         apply.setId("apply-rule");
         model.conditions().forEach(condition -> addRow(Optional.of(condition)));

@@ -205,9 +205,7 @@ public final class DispatchDesk {
     /// Pins clips, or uses of some of their frames, to an order; empty takes the pins away. The open
     /// timeline follows where it is on copies.
     public CompletableFuture<Void> pin(List<PinnedUse> uses, Optional<ServingOrder> order) {
-        return thread.step(() -> {
-            project.serving().pin(uses, order);
-            undo.projectChanged();
+        return errands.asSeen(seen -> project.serving().pin(uses, order, seen), () -> {
             ServingOrder now = project.settings().servingOrder();
             boolean onCopies = open.filter(
                             document -> conform(document).events().stream().anyMatch(ConformedEvent::isOnCopy))
@@ -215,7 +213,6 @@ public final class DispatchDesk {
             if (onCopies && !now.kinds().isEmpty()) {
                 turn(now);
             }
-            feed.reload(false);
         });
     }
 

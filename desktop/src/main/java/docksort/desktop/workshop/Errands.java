@@ -1,8 +1,10 @@
 package docksort.desktop.workshop;
 
+import docksort.catalogue.AsSeen;
 import docksort.desktop.work.Job;
 import docksort.desktop.work.Jobs;
 import docksort.engine.Cancellation;
+import docksort.problem.CoreException.ChangedMeanwhile;
 import docksort.project.Project;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
@@ -30,8 +32,17 @@ final class Errands {
     private final UndoOrder undo;
     private final Jobs jobs;
     private final Executor window;
+    private final Contests contests;
 
-    Errands(Project project, ProjectThread thread, ViewFeed feed, UndoOrder undo, Jobs jobs, Executor window) {
+    Errands(
+            Project project,
+            ProjectThread thread,
+            ViewFeed feed,
+            UndoOrder undo,
+            Jobs jobs,
+            Executor window,
+            Contests contests) {
+        this.contests = contests;
         this.project = project;
         this.thread = thread;
         this.feed = feed;
@@ -45,6 +56,30 @@ final class Errands {
         return thread.step(() -> {
             step.run();
             undo.projectChanged();
+            feed.reload(false);
+        });
+    }
+
+    /// Changes the project as one step, by what the window shows at this moment. Where somebody else changed
+    /// the same since, both are shown and the person decides. To be called on the window's thread.
+    CompletableFuture<Void> asSeen(Consumer<AsSeen> change) {
+        return asSeen(change, () -> {});
+    }
+
+    /// @param then belongs to the same step, and to no other one of undo
+    CompletableFuture<Void> asSeen(Consumer<AsSeen> change, Runnable then) {
+        return asSeen(change, then, feed.view().get().map(ProjectView::seen).orElse(AsSeen.NOW));
+    }
+
+    private CompletableFuture<Void> asSeen(Consumer<AsSeen> change, Runnable then, AsSeen seen) {
+        return thread.step(() -> {
+            try {
+                change.accept(seen);
+                undo.projectChanged();
+                then.run();
+            } catch (ChangedMeanwhile e) {
+                contests.ask(e.problem(), () -> asSeen(change, then, new AsSeen(e.deed())));
+            }
             feed.reload(false);
         });
     }

@@ -31,6 +31,7 @@ final class NewsWatch {
     private final Troubles troubles;
     private final SharedWatch shared;
     private final RunDesk runs;
+    private final Editing editing;
     private final boolean isShared;
     private final boolean mayChange;
     private final DispatchDesk dispatch;
@@ -43,10 +44,12 @@ final class NewsWatch {
             Troubles troubles,
             SharedWatch shared,
             RunDesk runs,
+            Editing editing,
             DispatchDesk dispatch,
             ArrivalsDesk arrivals) {
         this.shared = shared;
         this.runs = runs;
+        this.editing = editing;
         this.isShared = project.sharing().address().isPresent();
         this.mayChange = project.mayChange();
         this.project = project;
@@ -70,6 +73,7 @@ final class NewsWatch {
             }
             if (isShared) {
                 runs.lookAtMachines();
+                editing.look();
             }
             if (mayChange) {
                 lookForNewFiles();

@@ -5,6 +5,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.Unreadable;
 import docksort.catalogue.Activity;
+import docksort.catalogue.AsSeen;
 import docksort.catalogue.Root;
 import docksort.files.Room;
 import docksort.sort.LoadSheet;
@@ -25,6 +26,7 @@ import java.util.Optional;
 /// @param asideFiles files of all arrivals that are not footage
 /// @param handles frames that range copies hold before and after what a timeline uses
 /// @param room of the volume that new copies go to
+/// @param activity the latest changes, the newest first, read before all else
 /// @param insight what is known of clips beside their facts
 public record ProjectView(
         String name,
@@ -67,6 +69,11 @@ public record ProjectView(
             clips = List.copyOf(clips);
             unreadable = List.copyOf(unreadable);
         }
+    }
+
+    /// What was decided by this view does not sweep away what others did after it.
+    public AsSeen seen() {
+        return activity.isEmpty() ? AsSeen.NOW : new AsSeen(activity.getFirst().id());
     }
 
     public Map<ClipId, Strain> strains() {

@@ -13,6 +13,7 @@ import docksort.run.Run;
 import docksort.run.RunSnapshot;
 import docksort.sort.LoadSheet;
 import docksort.sort.Planning;
+import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -76,6 +77,14 @@ public final class RunDesk {
     public CompletableFuture<Void> ask(String workstation, Machine.Wish wish) {
         return errands.step(() -> {
             project.runs().ask(workstation, wish);
+            lookAtMachines();
+        });
+    }
+
+    /// Gives a workstation certain recipes to make, and no others; empty for all. It follows within seconds.
+    public CompletableFuture<Void> give(String workstation, Optional<List<Recipe>> recipes) {
+        return errands.step(() -> {
+            project.runs().give(workstation, recipes);
             lookAtMachines();
         });
     }

@@ -42,12 +42,12 @@ public final class SortDesk {
     }
 
     public CompletableFuture<Void> choose(List<Clip> chosen, Optional<List<Recipe>> recipes) {
-        return errands.change(() -> project.plans().choose(chosen, recipes));
+        return errands.asSeen(seen -> project.plans().choose(chosen, recipes, seen));
     }
 
     /// Does what a warning of the load sheet offers.
     public CompletableFuture<Void> choose(Warning.Remedy.Choose remedy) {
-        return errands.change(() -> project.plans().choose(remedy.recipes(), remedy.inWords()));
+        return errands.asSeen(seen -> project.plans().choose(remedy.recipes(), remedy.inWords(), seen));
     }
 
     /// What a recipe is called, or its id where it is gone.
@@ -63,7 +63,8 @@ public final class SortDesk {
     ///
     /// @param base the book as it was looked at
     /// @param what what was changed, for the log and for undo
-    /// @param then gets on the window's thread what became of it; nothing when it could not be kept, which is told
+    /// @param then gets on the window's thread what became of it; nothing when it could not be kept, which is
+    ///     told
     public void change(SortBook base, SortBook wanted, String what, Consumer<BookOutcome> then) {
         errands.decide(asked -> asked.book().change(base, wanted, what), then);
     }

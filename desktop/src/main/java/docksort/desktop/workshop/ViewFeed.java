@@ -4,6 +4,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.ClipNames;
 import docksort.arrival.Whereabouts;
+import docksort.catalogue.Activity;
 import docksort.files.Room;
 import docksort.project.Project;
 import java.time.Duration;
@@ -109,6 +110,7 @@ public final class ViewFeed implements Views {
     }
 
     private ProjectView read() {
+        List<Activity> deeds = project.activity(LATEST_DEEDS); // first: what comes now may not be in the rest
         return new ProjectView(
                 project.settings().name(),
                 project.settings().timelineFormat(),
@@ -127,7 +129,7 @@ public final class ViewFeed implements Views {
                 project.settings().servingOrder(),
                 project.clearing().limits(),
                 project.roots().all(),
-                project.activity(LATEST_DEEDS),
+                deeds,
                 turns.get(),
                 new Insight(
                         project.measurements().all(),

@@ -29,6 +29,8 @@ public final class Workshop implements AutoCloseable {
     private final MediaEngine engine;
     private final Project project;
     private final Troubles troubles;
+    private final Contests contests;
+    private final Editing editing;
     private final ProjectThread thread;
     private final UndoOrder undo = new UndoOrder();
     private final Jobs jobs;
@@ -52,11 +54,12 @@ public final class Workshop implements AutoCloseable {
         this.engine = engine;
         this.project = project;
         troubles = new Troubles(window);
+        contests = new Contests(window);
         thread = new ProjectThread(troubles);
         jobs = new Jobs(window, thread.besides(), troubles::tell);
         var incoming = new Incoming(window);
         feed = new ViewFeed(project, thread, window, incoming, this::turns);
-        var errands = new Errands(project, thread, feed, undo, jobs, window);
+        var errands = new Errands(project, thread, feed, undo, jobs, window, contests);
         dispatch = new DispatchDesk(project, thread, feed, errands, undo, window);
         measuring = new MeasuringDesk(project, thread, feed, jobs, window);
         sort = new SortDesk(project, thread, feed, errands, measuring, dispatch);
@@ -70,7 +73,8 @@ public final class Workshop implements AutoCloseable {
         library = new LibraryDesk(project, thread, errands, window);
         sharing = new SharingDesk(project, errands);
         shared = new SharedWatch(thread, feed, troubles, window);
-        news = new NewsWatch(project, thread, troubles, shared, runs, dispatch, arrivals);
+        editing = new Editing(project, thread, window);
+        news = new NewsWatch(project, thread, troubles, shared, runs, editing, dispatch, arrivals);
     }
 
     /// Whether a folder holds a project.
@@ -145,6 +149,16 @@ public final class Workshop implements AutoCloseable {
     /// The work that goes on beside the steps of the project.
     public Jobs jobs() {
         return jobs;
+    }
+
+    /// What two people want differently.
+    public Contests contests() {
+        return contests;
+    }
+
+    /// What is open to be changed, here and elsewhere.
+    public Editing editing() {
+        return editing;
     }
 
     public Troubles troubles() {

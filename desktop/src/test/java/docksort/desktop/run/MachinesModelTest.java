@@ -7,22 +7,37 @@ import docksort.catalogue.Machine.Wish;
 import docksort.desktop.run.MachinesModel.Line;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 /// The machines of a shared project as they are read.
 class MachinesModelTest {
     private static Line line(int making, long made, long failed, int quietSeconds, boolean here, Wish wish) {
-        return MachinesModel.lines(List.of(new Machine(
-                        "suite",
-                        "makes copies",
-                        making,
-                        2,
-                        41.4,
-                        made,
-                        failed,
-                        Duration.ofSeconds(quietSeconds),
-                        here,
-                        wish)))
+        return line(making, made, failed, quietSeconds, here, wish, Optional.empty());
+    }
+
+    private static Line line(
+            int making,
+            long made,
+            long failed,
+            int quietSeconds,
+            boolean here,
+            Wish wish,
+            Optional<List<String>> given) {
+        return MachinesModel.lines(
+                        List.of(new Machine(
+                                "suite",
+                                "makes copies",
+                                making,
+                                2,
+                                41.4,
+                                made,
+                                failed,
+                                Duration.ofSeconds(quietSeconds),
+                                here,
+                                wish,
+                                given)),
+                        String::toUpperCase)
                 .getFirst();
     }
 
@@ -47,6 +62,13 @@ class MachinesModelTest {
         assertThat(line(1, 0, 0, 3, false, Wish.HOLD).doing()).isEqualTo("is held still");
         assertThat(line(1, 0, 0, 3, false, Wish.HOLD).wishes()).containsExactly(Wish.WORK);
         assertThat(MachinesModel.words(Wish.WORK)).isEqualTo("Go on");
+    }
+
+    @Test
+    void whatItWasGivenStandsThereByName() {
+        Line given = line(1, 0, 0, 3, false, Wish.WORK, Optional.of(List.of("light", "full")));
+        assertThat(given.doing()).isEqualTo("makes copies; only LIGHT, FULL");
+        assertThat(given.recipes()).contains(List.of("light", "full"));
     }
 
     /// A minute without a sign of life is when others take over.

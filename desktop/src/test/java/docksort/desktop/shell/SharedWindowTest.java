@@ -40,9 +40,8 @@ import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
 import org.testfx.service.query.NodeQuery;
 
-/// One project in two windows: "desk", and beside it the one of another workstation, "suite". Both reach the database
-/// by
-/// one cable.
+/// One project in two windows: "desk", and beside it the one of another workstation, "suite". Both reach the
+/// database by one cable.
 @WithMedia
 class SharedWindowTest extends AtTheDesk {
     private static final InstantSource CLOCK = InstantSource.system();
@@ -145,6 +144,7 @@ class SharedWindowTest extends AtTheDesk {
             press(desk.window(), "#edit-rule-3");
             press(suite.window, "#edit-rule-3");
             await(() -> in(suite.window, "#apply-rule").tryQuery().isPresent());
+            await(() -> shows(desk.window(), "Keeper at suite has it open too"));
             TextField there = value(suite.window, "4");
             ROBOT.interact(() -> there.setText("5"));
             press(suite.window, "#apply-rule");
@@ -155,6 +155,7 @@ class SharedWindowTest extends AtTheDesk {
             await(() -> shows(desk.window(), "Keeper at suite: Changed rule 3"));
             assertThat(here.getText()).as("what was typed").isEqualTo("3");
             assertThat(shows(desk.window(), "scrub cost at least 5")).isTrue();
+            await(() -> !shows(desk.window(), "has it open too"));
             press(desk.window(), "#put-mine");
             await(() -> shows(suite.window, "scrub cost at least 3"));
             assertThat(desk.nameless()).isEmpty();
@@ -188,7 +189,8 @@ class SharedWindowTest extends AtTheDesk {
         }
     }
 
-    /// From the page without a project to a member of the shared one: a wrong name is said, folders are proposed.
+    /// From the page without a project to a member of the shared one: a wrong name is said, folders are
+    /// proposed.
     @Test
     void aSharedProjectIsJoinedFromItsAddressAndAPlaceForEachFolder() throws Exception {
         var opened = new CompletableFuture<Path>();

@@ -3,21 +3,31 @@ package docksort.desktop.workshop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Footage;
+import docksort.PostgresServer;
 import docksort.WithMedia;
 import docksort.arrival.Clip;
+import docksort.arrival.ScanListener;
+import docksort.catalogue.Desk;
+import docksort.catalogue.SharedAddress;
 import docksort.catalogue.TakenOut.Hanging;
 import docksort.desktop.work.Job;
+import docksort.dispatch.PinnedUse;
+import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.problem.Problem;
 import docksort.project.Project;
+import docksort.project.Sharing;
+import docksort.sort.Recipe;
+import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
@@ -178,5 +188,62 @@ class WorkshopTest {
         assertThat(seen.get(10, TimeUnit.SECONDS).clips()).hasSize(FILES - 2);
         onWindow(() -> workshop().undo()).get(60, TimeUnit.SECONDS);
         assertThat(view().clips()).hasSize(FILES);
+    }
+
+    /// The window's thread is kept busy while somebody else chooses: what is wanted then was decided by an old
+    /// view.
+    @Test
+    void whoDecidesByAnOldViewIsShownBothAndDecides() throws Exception {
+        SharedAddress address = PostgresServer.address(SharedAddress.schemaFor("contested choice"));
+        Path own = folder.resolve("shared");
+        var clock = InstantSource.system();
+        try (MediaEngine engine = MediaEngine.locate()) {
+            try (Project alone = Project.open(own, engine, clock)) {
+                alone.arrivals().add(card, ScanListener.none(), new Cancellation());
+                alone.sharing().share(address);
+            }
+            Sharing.join(
+                    folder.resolve("suite"),
+                    address,
+                    new Sharing.Joining(new Desk("suite", "Keeper"), Map.of(), true, false),
+                    clock);
+            try (Project suite = Project.open(folder.resolve("suite"), engine, clock);
+                    Workshop here = Workshop.open(own, window)) {
+                onWindow(() -> here.sort().choose(List.of(), Optional.empty()))
+                        .get(60, TimeUnit.SECONDS); // it is there
+                List<Clip> clips = suite.clips();
+                onWindow(() -> {
+                            suite.plans().choose(clips.subList(0, 2), Optional.of(List.of(Recipe.FULL_VC3)));
+                            return CompletableFuture.allOf(
+                                    here.sort().choose(clips.subList(1, 3), Optional.of(List.of(Recipe.FULL_PRORES))),
+                                    here.dispatch()
+                                            .pin(
+                                                    List.of(new PinnedUse(clips.get(1), Optional.empty())),
+                                                    Optional.of(ServingOrder.LIGHT_FIRST)));
+                        })
+                        .get(60, TimeUnit.SECONDS);
+                assertThat(suite.serving().pins())
+                        .as("nobody pinned it otherwise")
+                        .hasSize(1);
+                assertThat(suite.plans().choices())
+                        .containsEntry(clips.get(1).id(), List.of(Recipe.FULL_VC3.id()))
+                        .doesNotContainKey(clips.get(2).id());
+                Problem both = onWindow(
+                        () -> here.contests().open().get().orElseThrow().problem());
+                assertThat(both.what()).startsWith("2 clips set to");
+                assertThat(both.why())
+                        .startsWith("Keeper at suite has changed the same since it was shown here: 2 clips");
+                onWindow(() -> {
+                    here.contests().putMine();
+                    return true;
+                });
+                onWindow(() -> here.sort().choose(clips.subList(5, 6), Optional.empty()))
+                        .get(60, TimeUnit.SECONDS); // steps come one after the other
+                assertThat(suite.plans().choices())
+                        .containsEntry(clips.get(1).id(), List.of(Recipe.FULL_PRORES.id()))
+                        .containsEntry(clips.get(2).id(), List.of(Recipe.FULL_PRORES.id()));
+                assertThat(onWindow(() -> here.contests().open().get())).isEmpty();
+            }
+        }
     }
 }
