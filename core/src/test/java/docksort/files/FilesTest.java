@@ -157,4 +157,40 @@ class FilesTest {
             assertThat(again).isNotNull();
         }
     }
+
+    /// Who asks in vain for a lock of his own program does not let go of it: another program is still kept away.
+    @Test
+    void askingTwiceDoesNotLetGoOfALock() throws Exception {
+        Path file = folder.resolve("run.lock");
+        try (ExclusiveLock _ = ExclusiveLock.tryOn(file).orElseThrow()) {
+            assertThat(ExclusiveLock.tryOn(folder.resolve("../" + folder.getFileName() + "/run.lock")))
+                    .isEmpty();
+            assertThat(Asking.otherProgram(file)).isEqualTo(Asking.HELD);
+        }
+        assertThat(Asking.otherProgram(file)).isEqualTo(Asking.FREE);
+    }
+
+    /// Another program that asks for a lock.
+    static final class Asking {
+        static final int HELD = 7;
+        static final int FREE = 8;
+
+        private Asking() {}
+
+        static int otherProgram(Path file) throws Exception {
+            return new ProcessBuilder(
+                            ProcessHandle.current().info().command().orElseThrow(),
+                            "-cp",
+                            System.getProperty("java.class.path"),
+                            Asking.class.getName(),
+                            file.toString())
+                    .inheritIO()
+                    .start()
+                    .waitFor();
+        }
+
+        public static void main(String[] args) {
+            System.exit(ExclusiveLock.tryOn(Path.of(args[0])).isPresent() ? FREE : HELD);
+        }
+    }
 }
