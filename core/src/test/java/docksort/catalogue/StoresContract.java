@@ -473,7 +473,7 @@ abstract class StoresContract {
 
     /// Who read all before, and reads only what changed since, sees what a program sees that reads all for the
     /// first time.
-    @Property(tries = 6)
+    @Property(tries = 3)
     void whoLooksAgainSeesWhatSomebodyNewSees(@ForAll @Size(12) List<@IntRange(max = 999_999) Integer> seeds) {
         String name = "again-" + seeds.hashCode() + "-" + System.nanoTime();
         try (Catalogue here = open(name);
