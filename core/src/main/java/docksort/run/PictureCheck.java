@@ -32,12 +32,9 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
 
-/// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at
-/// several
-/// places its frame must be the original's frame of the same number, more like it than like its neighbours,
-/// and of
-/// the same levels. An offset of one frame, another clip, a wrong range and a slip of the range of levels
-/// are found
+/// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at several
+/// places its frame must be the original's frame of the same number, more like it than like its neighbours, and of
+/// the same levels. An offset of one frame, another clip, a wrong range and a slip of the range of levels are found
 /// by this; a copy that cannot be decoded to its end, too.
 public final class PictureCheck {
     private static final String UNSEEN = "none of the original's, of which none decodes";
@@ -208,6 +205,7 @@ public final class PictureCheck {
             FrameRate rate = varies() ? form.rate() : picture.rate();
             List<CopyForm> alike = forms.stream()
                     .filter(other -> rows(look.of(other)).equals(rows)
+                            && (look.whole || !isWhole(picture, other)) // its matrix would pass on to the others
                             && (!varies() || other.rate().equals(rate)))
                     .toList();
             List<Through> throughs =
@@ -314,13 +312,17 @@ public final class PictureCheck {
         return new Finding("decoding", decoded, complaint.isEmpty() ? decoded : complaint, complaint.isEmpty());
     }
 
+    private static boolean isWhole(VideoFacts picture, CopyForm form) {
+        return form.target()
+                .map(target -> FrameSamples.isWhole(picture, target))
+                .orElse(true);
+    }
+
     private Optional<List<Finding>> eachFrame(
             Reference reference, CopyForm form, ClipSource copy, Path told, ProcessControl control)
             throws InterruptedException {
         Map<Long, Sample> own = new TreeMap<>();
-        boolean whole = form.target()
-                .map(target -> FrameSamples.isWhole(reference.picture, target))
-                .orElse(true);
+        boolean whole = isWhole(reference.picture, form);
         reference.places(new Look(form, false, whole)).forEach(place -> own.put(place, Sample.NONE));
         reference.places(new Look(form, true, whole)).forEach(place -> own.put(place, Sample.NONE));
         boolean alike = form.target().map(VideoTarget::isAllIntra).orElse(false);

@@ -10,7 +10,6 @@ import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.arrival.ScanListener;
-import docksort.catalogue.AsSeen;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
@@ -22,7 +21,6 @@ import docksort.media.ScanType;
 import docksort.media.VideoFacts;
 import docksort.media.VideoFacts.RateKind;
 import docksort.run.Terms;
-import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
@@ -39,6 +37,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
@@ -204,10 +203,7 @@ class StrangersTest {
         made.forEach((id, one) -> used.put(id, List.of(range(one))));
         project.plans().use(used, 0);
         project.book().change(new SortBook(List.of(), List.of(), false), "test");
-        List<Kind> all = Strangers.kinds();
-        Map<ClipId, List<String>> recipes = new HashMap<>();
-        made.forEach((id, one) -> recipes.put(id, recipes(all.indexOf(one.kind()))));
-        project.plans().choose(recipes, "a share of the recipes each", AsSeen.NOW);
+        project.plans().choose(project.clips(), Optional.of(Recipe.BUILT_IN));
         LoadSheet sheet = project.plans().loadSheet();
         for (PlannedCopy copy : sheet.copies()) {
             if (copy.resolution() instanceof Recipe.Resolution.Impossible(var why)) {
@@ -230,27 +226,6 @@ class StrangersTest {
                 .flatMap(line -> line.copies().stream())
                 .collect(Collectors.groupingBy(WorkingCopy::clip));
         each(copies.entrySet(), entry -> judge(Objects.requireNonNull(made.get(entry.getKey())), entry.getValue()));
-    }
-
-    /// For each kind all recipes but one light and one full one, another one of both for the next kind:
-    /// neighbours in the list differ in little, and all recipes meet every family of codecs. All, where kinds
-    /// were named.
-    private static List<String> recipes(int number) {
-        List<Recipe> lights = of(CopyKind.LIGHT);
-        List<Recipe> fulls = of(CopyKind.FULL).stream()
-                .filter(recipe -> !recipe.id().equals("full-rewrap"))
-                .toList();
-        boolean all = System.getProperty("docksort.strangers") != null;
-        return Recipe.BUILT_IN.stream()
-                .filter(recipe -> all
-                        || (!recipe.equals(lights.get(number % lights.size()))
-                                && !recipe.equals(fulls.get(number % fulls.size()))))
-                .map(Recipe::id)
-                .toList();
-    }
-
-    private static List<Recipe> of(CopyKind kind) {
-        return Recipe.BUILT_IN.stream().filter(recipe -> recipe.kind() == kind).toList();
     }
 
     private interface Work<T> {

@@ -30,6 +30,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -111,9 +112,12 @@ class EachFrameTest {
         return order;
     }
 
-    private Reference reference(CopyOrder order) {
+    private Reference reference(CopyOrder... orders) {
         return pictures.reference(
-                order.source(), order.facts().video().orElseThrow(), List.of(order.form()), List.of());
+                orders[0].source(),
+                orders[0].facts().video().orElseThrow(),
+                Stream.of(orders).map(CopyOrder::form).toList(),
+                List.of());
     }
 
     private List<Finding> check(Reference reference, CopyOrder order, Path copy) throws InterruptedException {
@@ -161,6 +165,41 @@ class EachFrameTest {
         line.addAll(List.of("-pix_fmt", "yuv422p10le", "file:" + wrong));
         engine.run(line);
         return wrong;
+    }
+
+    /// Pictures of standard definition whose matrix one of the copies cannot carry: whichever copy is checked first,
+    /// what it takes of the original is of no harm to the others.
+    @Test
+    void copiesOfOneOriginalAreHeldAgainstItEachByItsOwnMatrix() throws InterruptedException {
+        Path standard = folder.resolve("standard.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=s=720x576:r=25",
+                "-frames:v",
+                "25",
+                "-vf",
+                "scale=out_color_matrix=bt601",
+                "-c:v",
+                "libx264",
+                "-pix_fmt",
+                "yuv420p",
+                "-colorspace",
+                "bt470bg",
+                "file:" + standard));
+        ClipFacts facts = facts(standard);
+        var raster = new Raster(720, 576);
+        CopyOrder hd = made(standard, facts, Clips.form(facts, VideoTarget.VC3_LB, raster), "hd");
+        CopyOrder own = made(standard, facts, Clips.form(facts, VideoTarget.PRORES_PROXY, raster), "own");
+        for (List<CopyOrder> order : List.of(List.of(hd, own), List.of(own, hd))) {
+            Reference reference = reference(hd, own);
+            for (CopyOrder each : order) {
+                assertThat(check(reference, each, each.output()))
+                        .as(each.form().target().orElseThrow().label())
+                        .allMatch(Finding::passes);
+            }
+        }
     }
 
     /// What goes to the encoder is the same with and without being told of.
