@@ -9,6 +9,7 @@ import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -29,6 +30,7 @@ public final class Cable implements AutoCloseable {
     private final int server;
     private final Set<Socket> sockets = ConcurrentHashMap.newKeySet();
     private final AtomicReference<Cut> cut = new AtomicReference<>(Cut.NEVER);
+    private final AtomicInteger left = new AtomicInteger(-1);
     private volatile boolean out;
 
     public Cable(SharedAddress to) {
@@ -52,6 +54,16 @@ public final class Cable implements AutoCloseable {
 
     public void cutAt(Cut when) {
         cut.set(when);
+    }
+
+    /// All connections break instead of one of the next questions.
+    public void breakAfter(int questions) {
+        left.set(questions);
+    }
+
+    /// How many questions are left until then; below zero when it took place.
+    public int left() {
+        return left.get();
     }
 
     /// All connections break, and there are no new ones until it is put in again.
@@ -127,6 +139,10 @@ public final class Cable implements AutoCloseable {
             for (int read = from.getInputStream().read(bytes);
                     read > 0;
                     read = from.getInputStream().read(bytes)) {
+                if (asks && left.getAndDecrement() == 0) {
+                    breakAll();
+                    return;
+                }
                 boolean commit = asks && commits.isIn(new String(bytes, 0, read, StandardCharsets.ISO_8859_1));
                 if (commit && cut.compareAndSet(Cut.BEFORE_COMMIT, Cut.NEVER)) {
                     return;

@@ -19,14 +19,14 @@ import org.jdbi.v3.core.JdbiException;
 /// mark; when its connection is cut at any moment, the mark says afterwards whether it took place, so that it
 /// is neither lost unsaid nor made twice.
 final class Access {
+    /// More changed rows than that are read sooner as a whole table.
+    private static final int MOST_CHANGED = 2_000;
+
     private final Jdbi jdbi;
     private final Runnable discard;
     private final String program;
     private final boolean shared;
     private final AtomicLong lastAway = new AtomicLong();
-
-    /// More than that is read sooner as a whole.
-    private static final int MOST_CHANGED = 2_000;
 
     /// @param discard lets go of connections that nobody uses: where one was cut, the others may have been
     Access(Jdbi jdbi, Runnable discard, String program, boolean shared) {

@@ -56,7 +56,7 @@ public final class Catalogue implements AutoCloseable {
         settings = new SettingStore(jdbi, activity);
         roots = new RootStore(jdbi, activity, workstation, database.shared());
         arrivals = new ArrivalStore(jdbi, activity, workstation);
-        clips = new ClipStore(jdbi, activity, arrivals, workstation);
+        clips = new ClipStore(jdbi, activity, arrivals, roots, workstation);
         choices = new ChoiceStore(jdbi, activity);
         copies = new CopyStore(jdbi, activity, roots);
         claims = new ClaimStore(jdbi, copies, workstation, database.program(), database.shared());
@@ -250,6 +250,8 @@ public final class Catalogue implements AutoCloseable {
                     new Problem("The project's catalogue cannot be opened: " + what, rootMessage(e), untouched, todo),
                     e,
                     DatabaseFaults.isAway(e));
+        } catch (JdbiException e) {
+            throw DatabaseFaults.isAway(e) ? DatabaseFaults.away(e) : e;
         }
     }
 

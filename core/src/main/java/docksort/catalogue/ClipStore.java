@@ -18,7 +18,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.mapper.RowMapper;
 import org.jdbi.v3.core.statement.Query;
@@ -29,6 +28,7 @@ public final class ClipStore {
     private final Access jdbi;
     private final ActivityLog log;
     private final ArrivalStore arrivals;
+    private final RootStore roots;
     private final String workstation;
     private final Remembered<Ordered> remembered;
 
@@ -39,7 +39,8 @@ public final class ClipStore {
         JOIN <here> AS root ON root.id = coalesce(clip.root_id, arrival.root_id)\
         """;
 
-    ClipStore(Access jdbi, ActivityLog log, ArrivalStore arrivals, String workstation) {
+    ClipStore(Access jdbi, ActivityLog log, ArrivalStore arrivals, RootStore roots, String workstation) {
+        this.roots = roots;
         this.workstation = workstation;
         this.jdbi = jdbi;
         this.log = log;
@@ -91,16 +92,9 @@ public final class ClipStore {
     public List<Clip> all() {
         Map<String, Integer> order = new HashMap<>();
         arrivals.all().forEach(arrival -> order.put(arrival.id().value(), order.size()));
-        Map<String, String> paths = jdbi.withHandle(h -> h
-                .createQuery("SELECT id, path FROM <here> AS root")
-                .define("here", RootStore.HERE)
-                .bind("here", workstation)
-                .map((row, _) -> Map.entry(row.getString(1), row.getString(2)))
-                .stream()
-                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)));
         return remembered
                 .now(
-                        List.of(order, paths),
+                        List.of(order, roots.all()),
                         () -> jdbi.withHandle(
                                 h -> rows(h.createQuery(QUERY + "<only>").define("only", ""), order)),
                         ids -> jdbi.withHandle(h -> rows(

@@ -28,6 +28,7 @@ final class DatabaseFaults {
     private static final String READ_ONLY = "25006";
     private static final String NO_PRIVILEGE = "42501";
     private static final String TOO_MANY = "53300";
+    private static final String CLOSED = "Connection is closed";
 
     private DatabaseFaults() {}
 
@@ -48,7 +49,18 @@ final class DatabaseFaults {
     /// Whether the server went away, or the connection to it did, and may come back.
     static boolean isAway(Throwable fault) {
         String state = state(fault);
-        return noneWasHad(fault) || state.startsWith(NO_CONNECTION) || GOING.contains(state) || state.equals(TOO_MANY);
+        return noneWasHad(fault)
+                || wasClosed(fault)
+                || state.startsWith(NO_CONNECTION)
+                || GOING.contains(state)
+                || state.equals(TOO_MANY);
+    }
+
+    /// What the pool says of a connection that was cut before, and gives no state with.
+    private static boolean wasClosed(Throwable fault) {
+        return cause(fault)
+                .filter(sql -> sql.getSQLState() == null && CLOSED.equals(sql.getMessage()))
+                .isPresent();
     }
 
     /// Whether there was a connection that was cut, so that a new one may be had at once.
@@ -88,7 +100,8 @@ final class DatabaseFaults {
                         why(fault),
                         "What was asked for last was not done; all else is as it was.",
                         "Try again when it answers. What is being made goes on and is entered then."),
-                fault);
+                fault,
+                true);
     }
 
     /// The connection was cut at the end of a change.
@@ -99,7 +112,8 @@ final class DatabaseFaults {
                         why(fault),
                         "It is not known whether the last change took place; it took place as a whole or not at all.",
                         "When the database answers again, the project shows which: look before you repeat it."),
-                fault);
+                fault,
+                true);
     }
 
     /// A fault in the words of what helps; one of the program itself stays what it is.

@@ -29,10 +29,6 @@ public final class EditingStore {
             return;
         }
         jdbi.useHandle(h -> {
-            h.createUpdate("DELETE FROM editing WHERE worker = :worker OR seen_at < clock_timestamp() - interval '1"
-                            + " day'")
-                    .bind("worker", worker)
-                    .execute();
             for (String subject : subjects) {
                 h.createUpdate("""
                     INSERT INTO editing (worker, subject, person, workstation, seen_at)
@@ -45,6 +41,13 @@ public final class EditingStore {
                         .bind("here", desk.workstation())
                         .execute();
             }
+            h.createUpdate("""
+                DELETE FROM editing WHERE worker = :worker AND subject <> ALL (:open)
+                    OR seen_at < clock_timestamp() - interval '1 day'\
+                """)
+                    .bind("worker", worker)
+                    .bindArray("open", String.class, List.copyOf(subjects))
+                    .execute();
         });
     }
 

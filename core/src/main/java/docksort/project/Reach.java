@@ -7,7 +7,6 @@ import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.files.ReadSpeed;
 import docksort.media.Measured;
-import docksort.problem.CoreException;
 import docksort.problem.CoreException.StorageFailed;
 import java.nio.file.Path;
 import java.util.Comparator;
@@ -27,8 +26,8 @@ final class Reach {
         Thread.ofPlatform().daemon().name("reach").start(() -> {
             try {
                 catalogue.machines().reaches(of(catalogue));
-            } catch (CoreException e) {
-                // Nothing rests on it but who makes what first.
+            } catch (RuntimeException e) {
+                // Nothing rests on it but who makes what first, and the project may be closed meanwhile.
                 System.getLogger(Reach.class.getName()).log(System.Logger.Level.DEBUG, "no reading speeds are told", e);
             }
         });

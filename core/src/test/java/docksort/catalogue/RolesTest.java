@@ -15,7 +15,9 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
+import org.flywaydb.core.Flyway;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.junit.jupiter.api.BeforeEach;
@@ -55,8 +57,53 @@ class RolesTest {
                 address.uri().replace("postgres@", address.schema() + "_login_" + role + "@"), address.schema());
     }
 
-    /// Asked of the server, for every table, sequence and the schema itself: no statement of any program can change
-    /// anything.
+    /// Who was let in by the script of an older program stays in when the owner's new program has upgraded.
+    @Test
+    void anUpgradeLeavesNobodyOut() {
+        SharedAddress older = PostgresServer.address("roles_upgrade");
+        Flyway.configure()
+                .dataSource(PostgresServer.jdbcUrl(older), "postgres", "")
+                .schemas(older.schema())
+                .locations("classpath:docksort/catalogue/postgresql")
+                .target("10")
+                .load()
+                .migrate();
+        owner.useHandle(h -> {
+            for (String role : List.of("sees", "makes")) {
+                String login = "roles_upgrade_login_" + role;
+                h.execute("CREATE ROLE " + login + " LOGIN");
+                h.execute("GRANT USAGE ON SCHEMA roles_upgrade TO " + login);
+                h.execute("GRANT SELECT ON ALL TABLES IN SCHEMA roles_upgrade TO " + login);
+            }
+            h.execute("GRANT USAGE ON ALL SEQUENCES IN SCHEMA roles_upgrade TO roles_upgrade_login_makes");
+            h.execute(
+                    "GRANT INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA roles_upgrade TO roles_upgrade_login_makes");
+        });
+        try (Catalogue upgraded = Catalogue.open(older, CLOCK, new Desk("desk", "somebody"))) {
+            StoresContract.fillAll(upgraded);
+            for (String role : List.of("sees", "makes")) {
+                SharedAddress as = SharedAddress.parse(
+                        older.uri().replace("postgres@", "roles_upgrade_login_" + role + "@"), older.schema());
+                try (Catalogue there = Catalogue.open(as, CLOCK, new Desk(role, "another"))) {
+                    assertThat(there.clips().all())
+                            .hasSameSizeAs(upgraded.clips().all())
+                            .isNotEmpty();
+                    assertThat(there.machines().far()).isEmpty();
+                    assertThat(there.editing().others()).isEmpty();
+                    if (role.equals("makes")) {
+                        there.machines().reaches(Map.of("all", 1e6));
+                        there.editing().show(Set.of("rule 1"));
+                        assertThat(upgraded.editing().others()).containsKey("rule 1");
+                        there.editing().show(Set.of());
+                        assertThat(upgraded.editing().others()).isEmpty();
+                    }
+                }
+            }
+        }
+    }
+
+    /// Asked of the server, for every table, sequence and the schema itself: no statement of any program can
+    /// change anything.
     @Test
     void whoSeesHasNoRightToChangeAnything() {
         String role = address.schema() + "_sees";
@@ -160,8 +207,8 @@ class RolesTest {
         }
     }
 
-    /// The server's own rules of who needs a password (PostgreSQL documentation, chapter 20.1) are given a line for one
-    /// login.
+    /// The server's own rules of who needs a password (PostgreSQL documentation, chapter 20.1) are given a line
+    /// for one login.
     @Test
     void whoHasNoPasswordOrAWrongOneIsAskedForIt() throws Exception {
         String login = address.schema() + "_guarded";

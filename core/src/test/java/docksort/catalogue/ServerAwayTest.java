@@ -100,6 +100,23 @@ class ServerAwayTest {
         return "another";
     }
 
+    /// At whatever question connections break while a catalogue is opened: it opens, or says that waiting helps.
+    @Test
+    void whileItIsOpenedAConnectionBreaksAtAnyMoment() {
+        int questions = 0;
+        boolean broken = true;
+        for (; broken; questions += 3) {
+            cable.breakAfter(questions);
+            try (Catalogue another = Catalogue.open(cable.address(address), CLOCK, new Desk("third", "somebody"))) {
+                assertThat(another.clips().all()).isNotEmpty();
+            } catch (CatalogueUnavailable e) {
+                assertThat(e.comesBack()).as("at question %d: %s", questions, e).isTrue();
+            }
+            broken = cable.left() < 0;
+        }
+        assertThat(questions).isGreaterThan(20);
+    }
+
     /// Nobody waits, unless it is said; then the change is made once it can be.
     @Test
     void onlyWorkThatSaysSoWaitsForTheServer() throws Exception {

@@ -63,3 +63,18 @@ CREATE TABLE editing (
     seen_at     TIMESTAMPTZ NOT NULL,
     PRIMARY KEY (worker, subject)
 );
+
+-- Roles that were made for the tables before see these too, and write where they wrote what machines are asked for.
+DO $$
+DECLARE who RECORD;
+BEGIN
+    FOR who IN SELECT DISTINCT grantee, privilege_type AS may FROM information_schema.role_table_grants
+        WHERE table_schema = current_schema() AND table_name = 'machine_wish'
+            AND privilege_type IN ('SELECT', 'INSERT', 'UPDATE', 'DELETE') AND grantee NOT IN (current_user, 'PUBLIC')
+    LOOP
+        EXECUTE format('GRANT %s ON reach, editing TO %I', who.may, who.grantee);
+        IF who.may = 'SELECT' THEN
+            EXECUTE format('GRANT SELECT ON changed TO %I', who.grantee);
+        END IF;
+    END LOOP;
+END $$;
