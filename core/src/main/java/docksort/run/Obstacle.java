@@ -63,16 +63,16 @@ sealed interface Obstacle {
         }
     }
 
-    /// An original could not be looked at while a copy of it was checked.
-    record Unseen(Path original) implements Obstacle {
+    /// What was made of it is gone. It can be made again at once.
+    record Swept() implements Obstacle {
         @Override
         public boolean stands() {
-            return !Files.isReadable(original);
+            return false;
         }
 
         @Override
         public String words() {
-            return "waits until " + original + " can be read again";
+            return "is made again: its file in the making was taken away";
         }
     }
 

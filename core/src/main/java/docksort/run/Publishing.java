@@ -67,7 +67,7 @@ final class Publishing {
                 ((Inspection.Unreadable) inspection).problem().why(),
                 "The original is as it was; the copy was thrown away.",
                 "Retry.");
-        setbacks.failOrWait(job, problem, List.of(), false, listener, spent, since(before));
+        setbacks.failOrWait(begun, problem, List.of(), false, listener, spent, since(before));
         return true;
     }
 
@@ -138,7 +138,7 @@ final class Publishing {
         Job job = begun.job();
         if (!verdict.passes()) {
             setbacks.failOrWait(
-                    job,
+                    begun,
                     new Problem(
                             "The copy of " + job.clip().source().head() + " is no stand-in for it",
                             verdict.inWords(),
@@ -160,14 +160,14 @@ final class Publishing {
                     target + " cannot be used: " + fault.get(),
                     "The original is as it was; the copy was thrown away.",
                     "Mount the volume, then retry.");
-            setbacks.failOrWait(job, problem, false, listener, spent);
+            setbacks.failOrWait(begun, problem, false, listener, spent);
             return;
         }
         Optional<WorkingCopy> published;
         try {
             published = named(begun, facts, verdict, holes, listener);
         } catch (StorageFailed e) {
-            setbacks.failOrWait(job, e.problem(), false, listener, spent);
+            setbacks.failOrWait(begun, e.problem(), false, listener, spent);
             return;
         }
         if (published.isEmpty()) {

@@ -7,15 +7,17 @@ import docksort.run.CopyCheck.Finding;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
 /// What becomes of a copy that cannot be made now: it waits for what is away, or has failed.
 final class Setbacks {
+    private static final int SWEPT = 3; // times that a copy is made again whose file was taken away, by whatever
+
     private final RunHost host;
     private final Terms terms;
-    private final Set<String> unseen = ConcurrentHashMap.newKeySet();
+    private final Map<String, Integer> again = new ConcurrentHashMap<>();
 
     Setbacks(RunHost host, Terms terms) {
         this.host = host;
@@ -35,13 +37,34 @@ final class Setbacks {
         return obstacle.isPresent();
     }
 
-    void failOrWait(Job job, Problem problem, boolean full, MakingListener listener, Spent spent) {
-        failOrWait(job, problem, List.of(), full, listener, spent, 0);
+    /// A copy that was not begun.
+    void failOrWait(Job job, Problem problem, MakingListener listener) {
+        failOrWait(job, false, problem, List.of(), false, listener, Spent.NOTHING, 0);
+    }
+
+    void failOrWait(Begun begun, Problem problem, boolean full, MakingListener listener, Spent spent) {
+        failOrWait(begun, problem, List.of(), full, listener, spent, 0);
+    }
+
+    void failOrWait(
+            Begun begun,
+            Problem problem,
+            List<Finding> findings,
+            boolean full,
+            MakingListener listener,
+            Spent spent,
+            double checking) {
+        boolean swept = !Files.exists(begun.partial().working());
+        failOrWait(begun.job(), swept, problem, findings, full, listener, spent, checking);
     }
 
     /// A copy that lacks its volume has not failed.
-    void failOrWait(
+    ///
+    /// @param swept whether its file in the making was taken away, as another workstation does that takes this
+    ///     one for stopped
+    private void failOrWait(
             Job job,
+            boolean swept,
             Problem problem,
             List<Finding> findings,
             boolean full,
@@ -53,15 +76,20 @@ final class Setbacks {
             listener.obstructed(job.copy(), obstacle.get());
             return;
         }
+        if (waits() && swept && isMadeAgain(job, SWEPT)) {
+            listener.obstructed(job.copy(), new Obstacle.Swept());
+            return;
+        }
         // Its volume was away for a moment: it is made once more.
-        if (waits()
-                && PictureCheck.sawNoOriginal(findings)
-                && unseen.add(job.copy().id())) {
-            listener.obstructed(
-                    job.copy(), new Obstacle.Unseen(job.clip().source().head()));
+        if (waits() && PictureCheck.sawNoOriginal(findings) && isMadeAgain(job, 1)) {
+            listener.obstructed(job.copy(), new Obstacle.SourceAway(host.sourceFolder(job.clip())));
             return;
         }
         fail(job, problem, findings, listener, spent, checking);
+    }
+
+    private boolean isMadeAgain(Job job, int most) {
+        return again.merge(job.copy().id(), 1, Integer::sum) <= most;
     }
 
     private boolean waits() {

@@ -7,6 +7,7 @@ import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.files.CopyFolder;
+import docksort.files.PartialFile;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
@@ -66,8 +67,15 @@ class SetbacksTest {
         return new Job(copy, clip, Recipe.LIGHT_PRORES_HALF, form);
     }
 
+    private Begun begun() throws Exception {
+        Job job = job();
+        PartialFile partial = CopyFolder.open(folder, List.of(), "here").begin(List.of(), "copy.mov");
+        Files.write(partial.working(), new byte[1]);
+        return new Begun(job, partial, Optional.empty(), job.order(partial.working()));
+    }
+
     private void failOrWait(Setbacks setbacks, Finding finding) throws Exception {
-        setbacks.failOrWait(job(), PROBLEM, List.of(finding), false, new Listener(), Spent.NOTHING, 0);
+        setbacks.failOrWait(begun(), PROBLEM, List.of(finding), false, new Listener(), Spent.NOTHING, 0);
     }
 
     /// Its volume was away for a moment, and is back when the check is over: one more try, and then it has
@@ -79,6 +87,20 @@ class SetbacksTest {
         assertThat(states).isEmpty();
         assertThat(obstacles).singleElement().matches(obstacle -> !obstacle.stands(), "it can go on at once");
         failOrWait(setbacks, UNSEEN);
+        assertThat(states).containsExactly(CopyState.FAILED);
+    }
+
+    /// Another workstation took this one for stopped and swept up behind it. A program that deletes files in the
+    /// making for good is not given in to for ever.
+    @Test
+    void aCopyWhoseFileInTheMakingWasTakenAwayIsMadeAgainSomeTimes() throws Exception {
+        var setbacks = new Setbacks(new Host(), Terms.fixed(1).patient(Duration.ofHours(1)));
+        for (int i = 0; i < 4; i++) {
+            Begun begun = begun();
+            Files.delete(begun.partial().working());
+            setbacks.failOrWait(begun, PROBLEM, false, new Listener(), Spent.NOTHING);
+        }
+        assertThat(obstacles).hasSize(3).noneMatch(Obstacle::stands);
         assertThat(states).containsExactly(CopyState.FAILED);
     }
 
