@@ -18,8 +18,10 @@ import docksort.run.RunSnapshot;
 import docksort.run.RunSnapshot.Phase;
 import docksort.sort.Recipe;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -300,36 +302,48 @@ public final class RunStation implements Station {
         return new VBox(head, doing);
     }
 
-    /// Which recipes it makes. Kept at each tick: one that makes none is asked to pause instead.
+    /// Which recipes it makes, kept at each tick. The last one stays: a machine that makes none is asked to
+    /// pause.
     private MenuButton recipes(MachinesModel.Line line) {
         var menu = new MenuButton("Recipes");
         menu.getStyleClass().add("link");
         menu.setAccessibleText("Recipes that " + line.workstation() + " makes");
+        menu.setOnShowing(_ -> menu.getItems().setAll(ticks(line)));
+        menu.getItems().setAll(ticks(line)); // a menu without items does not open
+        return menu;
+    }
+
+    private List<CheckMenuItem> ticks(MachinesModel.Line line) {
         List<Recipe> all = workshop.views()
                 .view()
                 .get()
                 .map(shown -> shown.book().recipes())
                 .orElse(List.of());
+        Map<Recipe, CheckMenuItem> ticks = new LinkedHashMap<>();
         for (Recipe recipe : all) {
             var item = new CheckMenuItem(recipe.label());
             item.setSelected(
                     line.recipes().map(given -> given.contains(recipe.id())).orElse(true));
-            item.setOnAction(_ -> give(line.workstation(), menu, all));
-            menu.getItems().add(item);
+            item.setOnAction(_ -> {
+                List<Recipe> ticked = ticks.keySet().stream()
+                        .filter(each -> isTicked(ticks, each))
+                        .toList();
+                if (ticked.isEmpty()) {
+                    item.setSelected(true);
+                } else {
+                    workshop.runs()
+                            .give(
+                                    line.workstation(),
+                                    ticked.size() == all.size() ? Optional.empty() : Optional.of(ticked));
+                }
+            });
+            ticks.put(recipe, item);
         }
-        return menu;
+        return List.copyOf(ticks.values());
     }
 
-    private void give(String workstation, MenuButton menu, List<Recipe> all) {
-        var ticked = new ArrayList<Recipe>();
-        for (int i = 0; i < all.size(); i++) {
-            if (((CheckMenuItem) menu.getItems().get(i)).isSelected()) {
-                ticked.add(all.get(i));
-            }
-        }
-        if (!ticked.isEmpty()) {
-            workshop.runs().give(workstation, ticked.size() == all.size() ? Optional.empty() : Optional.of(ticked));
-        }
+    private static boolean isTicked(Map<Recipe, CheckMenuItem> ticks, Recipe recipe) {
+        return Objects.requireNonNull(ticks.get(recipe)).isSelected();
     }
 
     /// One copy in the making.

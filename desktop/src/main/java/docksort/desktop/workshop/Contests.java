@@ -1,7 +1,9 @@
 package docksort.desktop.workshop;
 
 import docksort.problem.Problem;
+import java.util.ArrayDeque;
 import java.util.Optional;
+import java.util.Queue;
 import java.util.concurrent.Executor;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -9,6 +11,7 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 /// What two people want differently, until the second of them decides.
 public final class Contests {
     private final Executor window;
+    private final Queue<Contest> waiting = new ArrayDeque<>(); // the window's thread only
     private final ReadOnlyObjectWrapper<Optional<Contest>> open = new ReadOnlyObjectWrapper<>(Optional.empty());
 
     Contests(Executor window) {
@@ -24,19 +27,28 @@ public final class Contests {
         return open.getReadOnlyProperty();
     }
 
+    /// What is asked while another question is open waits for its turn.
     void ask(Problem problem, Runnable mine) {
-        window.execute(() -> open.set(Optional.of(new Contest(problem, mine))));
+        window.execute(() -> {
+            waiting.add(new Contest(problem, mine));
+            show();
+        });
+    }
+
+    private void show() {
+        open.set(Optional.ofNullable(waiting.peek()));
     }
 
     /// Leaves it as the other one wants it. On the window's thread.
     public void leave() {
-        open.set(Optional.empty());
+        waiting.poll();
+        show();
     }
 
     /// Puts what was wanted here in its place. On the window's thread.
     public void putMine() {
-        Optional<Contest> decided = open.get();
-        open.set(Optional.empty());
+        Optional<Contest> decided = Optional.ofNullable(waiting.poll());
+        show();
         decided.ifPresent(contest -> contest.mine().run());
     }
 }

@@ -60,6 +60,15 @@ final class Errands {
         });
     }
 
+    /// The same where clips come or go.
+    CompletableFuture<Void> changeClips(ProjectThread.Step step) {
+        return thread.step(() -> {
+            step.run();
+            undo.projectChanged();
+            feed.reload(true);
+        });
+    }
+
     /// Changes the project as one step, by what the window shows at this moment. Where somebody else changed
     /// the same since, both are shown and the person decides. To be called on the window's thread.
     CompletableFuture<Void> asSeen(Consumer<AsSeen> change) {
@@ -81,15 +90,6 @@ final class Errands {
                 contests.ask(e.problem(), () -> asSeen(change, then, new AsSeen(e.deed())));
             }
             feed.reload(false);
-        });
-    }
-
-    /// The same where clips come or go.
-    CompletableFuture<Void> changeClips(ProjectThread.Step step) {
-        return thread.step(() -> {
-            step.run();
-            undo.projectChanged();
-            feed.reload(true);
         });
     }
 

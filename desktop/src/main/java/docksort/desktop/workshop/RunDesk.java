@@ -139,6 +139,14 @@ public final class RunDesk {
         }
         current.ifPresent(LockedRun::close);
         current = Optional.empty();
+        if (project.queue().size() > 0 && !project.runs().hasWork()) {
+            troubles.show(new Problem(
+                    "The run was not started here",
+                    "somebody gave this workstation certain recipes to make, and nothing waits by them",
+                    "What waits stays in the queue for the others.",
+                    "Give it more recipes under Machines, or let the others make it."));
+            return;
+        }
         Optional<LockedRun> started = project.runs().start(project.runs().usualTerms(pace), this::changed);
         if (started.isEmpty()) {
             troubles.show(new Problem(
