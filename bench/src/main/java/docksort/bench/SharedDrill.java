@@ -18,6 +18,7 @@ import docksort.run.Terms;
 import docksort.sort.Recipe;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -30,25 +31,31 @@ import java.util.Collections;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.logging.Level;
 import java.util.logging.Logger;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/// Four machines make the copies of one shared project, and three desks choose in it, while workers are killed,
-/// or frozen until others take over from them and woken up again, connections are cut, the server is stopped at
-/// once and started again, and a volume goes away on one machine. Nothing may be lost, nothing partial may have
-/// a name, the finished copies are the same, byte for byte, as those of one machine alone, and every choice of
-/// every desk is there or was refused to its face.
+/// Four machines make the copies of one shared project, and three desks, whose clocks are 10 minutes apart, choose in
+/// it, while workers are killed, or frozen until others take over from them and woken up again, connections are cut,
+/// the server is stopped at once and started again, and a volume goes away on one machine; some of this at the same
+/// time. Nothing may be lost, nothing partial may have a name, the finished copies are the same, byte for byte, as
+/// those of one machine alone, and every choice of every desk is there or was refused to its face.
 public final class SharedDrill {
     private static final int CLIPS = 12;
+    private static final int CLIPS_OF_MANY_FAULTS = 48; // most of the time goes into faults, not into new projects
+    private static final int MANY_FAULTS = 50;
     private static final int FRAMES = 50;
     private static final int WORKERS = 4;
     private static final int DESKS = 3;
@@ -67,25 +74,37 @@ public final class SharedDrill {
 
     private final Path work;
     private final MediaEngine engine;
+    private final int clips;
     private final Random random;
     private final Path card;
     private final Map<Fault, Integer> done = new EnumMap<>(Fault.class);
     private final Set<String> broken = ConcurrentHashMap.newKeySet();
     private final Map<String, Integer> choices = new TreeMap<>();
     private final Process[] workers = new Process[WORKERS];
+    private final Set<Integer> struck = ConcurrentHashMap.newKeySet(); // frozen, or without their volume
     private final EmbeddedPostgres server;
     private Map<String, String> wanted = Map.of();
 
-    private SharedDrill(Path work, MediaEngine engine, long seed) throws IOException {
+    private SharedDrill(Path work, MediaEngine engine, int clips, long seed) throws IOException {
         this.work = work;
         this.engine = engine;
+        this.clips = clips;
         this.random = new Random(seed);
         this.card = Documents.ensureFolder(work.resolve("volume/Card"));
         this.server = EmbeddedPostgres.builder()
                 .setDataDirectory(work.resolve("data"))
                 .setCleanDataDirectory(false)
+                .setPgBinaryResolver((system, architecture) -> binaries(system + "-" + architecture))
                 .setServerConfig("fsync", "off") // the system goes on when the server is killed
                 .start();
+    }
+
+    /// The server's binaries where they stand first in the class path: the jar of the command line names them
+    /// too.
+    private static InputStream binaries(String system) {
+        return Objects.requireNonNull(
+                SharedDrill.class.getResourceAsStream("/postgres-" + system.toLowerCase(Locale.ROOT) + ".txz"),
+                () -> "no database server for " + system + " comes with the build");
     }
 
     /// @param args a work folder, how many faults, and the seed of their moments
@@ -108,7 +127,8 @@ public final class SharedDrill {
     /// @return promises that did not hold, in words
     static Set<String> drill(Path folder, int faults, long seed) throws Exception {
         try (MediaEngine engine = MediaEngine.locate()) {
-            var drill = new SharedDrill(Documents.ensureFolder(folder).toRealPath(), engine, seed);
+            int clips = faults < MANY_FAULTS ? CLIPS : CLIPS_OF_MANY_FAULTS;
+            var drill = new SharedDrill(Documents.ensureFolder(folder).toRealPath(), engine, clips, seed);
             try (drill.server) {
                 drill.shoot();
                 drill.wanted = drill.alone();
@@ -155,12 +175,12 @@ public final class SharedDrill {
     }
 
     private void shoot() throws InterruptedException {
-        for (int i = 1; i <= CLIPS; i++) {
+        for (int i = 1; i <= clips; i++) {
             engine.run(List.of(
                     "-f",
                     "lavfi",
                     "-i",
-                    "testsrc2=size=640x360:rate=25,hue=h=" + 25 * i,
+                    "testsrc2=size=640x360:rate=25,hue=h=" + 7 * i,
                     "-frames:v",
                     Integer.toString(FRAMES),
                     "-c:v",
@@ -184,7 +204,7 @@ public final class SharedDrill {
             }
         }
         Map<String, String> made = FaultDrill.sums(place.resolve("copies"));
-        if (made.size() != CLIPS * RECIPES.size()) {
+        if (made.size() != clips * RECIPES.size()) {
             throw new IllegalStateException("one machine alone made " + made.keySet());
         }
         return made;
@@ -216,26 +236,7 @@ public final class SharedDrill {
                 sitting.add(new Sitting(place.resolve("desk" + i), i, random.nextLong()));
             }
             try {
-                var left = new ArrayList<Fault>();
-                do {
-                    FaultDrill.pause(500 + random.nextInt(3_000));
-                    for (int i = 0; i < WORKERS; i++) {
-                        if (!workers[i].isAlive()) {
-                            broken.add("worker " + i + " ended by itself: " + workers[i].exitValue());
-                            workers[i] = work(place, i);
-                        }
-                    }
-                    if (left.isEmpty()) {
-                        left.addAll(List.of(Fault.values()));
-                        Collections.shuffle(left, random);
-                    }
-                    Fault fault = left.removeLast();
-                    happen(fault, place, address);
-                    done.merge(fault, 1, Integer::sum);
-                    count++;
-                    System.out.print(fault.name().charAt(0));
-                    System.out.flush();
-                } while (count < faults && left(place) > 0);
+                count = letHappen(count, faults, place, address);
                 finish(place, sitting, number);
             } finally {
                 for (Process worker : workers) {
@@ -250,6 +251,34 @@ public final class SharedDrill {
             check(place, sitting, "round " + number);
         }
         System.out.println();
+    }
+
+    /// Until this project's copies are made.
+    private int letHappen(int before, int faults, Path place, SharedAddress address) throws Exception {
+        int count = before;
+        var left = new ArrayList<Fault>();
+        try (var meanwhile = Executors.newVirtualThreadPerTaskExecutor()) {
+            do {
+                FaultDrill.pause(300 + random.nextInt(1_500));
+                for (int i = 0; i < WORKERS; i++) {
+                    if (!workers[i].isAlive()) {
+                        breaks("worker " + i + " ended by itself: " + workers[i].exitValue());
+                        workers[i] = work(place, i);
+                    }
+                }
+                if (left.isEmpty()) {
+                    left.addAll(List.of(Fault.values()));
+                    Collections.shuffle(left, random);
+                }
+                Fault fault = left.removeLast();
+                happen(fault, place, address, meanwhile);
+                done.merge(fault, 1, Integer::sum);
+                count++;
+                System.out.print(fault.name().charAt(0));
+                System.out.flush();
+            } while (count < faults && left(place) > 0);
+        }
+        return count;
     }
 
     private void join(Path place, SharedAddress address) throws IOException {
@@ -302,35 +331,71 @@ public final class SharedDrill {
         return builder.start();
     }
 
-    private void happen(Fault fault, Path place, SharedAddress address) throws Exception {
+    private void happen(Fault fault, Path place, SharedAddress address, ExecutorService meanwhile) throws Exception {
         int number = random.nextInt(WORKERS);
-        Process worker = workers[number];
+        while (struck.contains(number)) {
+            FaultDrill.pause(20);
+            number = (number + 1) % WORKERS;
+        }
+        int one = number;
+        Process worker = workers[one];
+        int frozen = random.nextInt(6_000);
+        int away = random.nextInt(3_000);
         switch (fault) {
             case KILL_WORKER -> {
                 worker.destroyForcibly().waitFor();
-                age(address, "worker" + number);
-                workers[number] = work(place, number);
+                age(address, "worker" + one);
+                workers[one] = work(place, one);
             }
-            case FREEZE_WORKER -> {
-                List<ProcessHandle> all = Stream.concat(Stream.of(worker.toHandle()), worker.descendants())
-                        .toList();
-                signal("-STOP", all);
-                age(address, "worker" + number); // as if it had been a minute
-                FaultDrill.pause(1_000 + random.nextInt(6_000));
-                signal("-CONT", all);
-            }
+            case FREEZE_WORKER ->
+                meanwhile(meanwhile, one, () -> {
+                    List<ProcessHandle> all = Stream.concat(Stream.of(worker.toHandle()), worker.descendants())
+                            .toList();
+                    signal("-STOP", all);
+                    try {
+                        age(address, "worker" + one); // as if it had been a minute
+                        FaultDrill.pause(1_000 + frozen);
+                    } finally {
+                        signal("-CONT", all);
+                    }
+                });
             case CUT_CONNECTIONS -> {
-                int one = random.nextInt(3);
+                int some = random.nextInt(3);
                 execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE application_name LIKE"
-                        + " 'dock-sort%' AND pid % 3 " + (random.nextBoolean() ? "= " : "<> ") + one);
+                        + " 'dock-sort%' AND pid % 3 " + (random.nextBoolean() ? "= " : "<> ") + some);
             }
             case STOP_SERVER -> stopServer();
-            case VOLUME_AWAY -> {
-                Path link = place.resolve("mount" + number);
-                Files.delete(link);
-                FaultDrill.pause(500 + random.nextInt(3_000));
-                Files.createSymbolicLink(link, work.resolve("volume"));
+            case VOLUME_AWAY ->
+                meanwhile(meanwhile, one, () -> {
+                    Path link = place.resolve("mount" + one);
+                    Files.deleteIfExists(link);
+                    FaultDrill.pause(500 + away);
+                    Files.createSymbolicLink(link, work.resolve("volume"));
+                });
+        }
+    }
+
+    private interface Strike {
+        void happens() throws Exception;
+    }
+
+    /// At one worker, while other things happen to the others.
+    private void meanwhile(ExecutorService meanwhile, int worker, Strike strike) {
+        struck.add(worker);
+        meanwhile.execute(() -> {
+            try {
+                strike.happens();
+            } catch (Exception e) {
+                breaks("a fault could not be made: " + e);
+            } finally {
+                struck.remove(worker);
             }
+        });
+    }
+
+    private void breaks(String promise) {
+        if (broken.add(promise)) {
+            System.out.println("\nBROKEN: " + promise);
         }
     }
 
@@ -345,11 +410,20 @@ public final class SharedDrill {
                 + " workstation = '" + workstation + "'");
     }
 
+    /// As soon as the server is there.
     private void execute(String sql) throws SQLException {
-        try (Connection connection = DriverManager.getConnection(
-                        "jdbc:postgresql://localhost:" + server.getPort() + "/postgres?user=postgres");
-                var statement = connection.createStatement()) {
-            statement.execute(sql);
+        for (int tried = 1; ; tried++) {
+            try (Connection connection = DriverManager.getConnection(
+                            "jdbc:postgresql://localhost:" + server.getPort() + "/postgres?user=postgres");
+                    var statement = connection.createStatement()) {
+                statement.execute(sql);
+                return;
+            } catch (SQLException e) {
+                if (tried == 100) {
+                    throw e;
+                }
+                FaultDrill.pause(200);
+            }
         }
     }
 
@@ -365,7 +439,8 @@ public final class SharedDrill {
         private final Map<String, Set<List<String>>> expected = new ConcurrentHashMap<>();
 
         Sitting(Path folder, int number, long seed) {
-            this.project = Project.open(folder, engine, CLOCK);
+            Duration apart = Duration.ofMinutes(10L * (number - 1));
+            this.project = Project.open(folder, engine, () -> CLOCK.instant().plus(apart));
             this.number = number;
             this.wishes = new Random(seed);
             List<Clip> mine = mine(project.clips());
@@ -399,7 +474,7 @@ public final class SharedDrill {
                         count("refused");
                     }
                 } catch (RuntimeException e) {
-                    broken.add("desk " + number + ": " + e);
+                    breaks("desk " + number + ": " + e);
                 }
                 FaultDrill.pause(20 + wishes.nextInt(200));
             }
@@ -440,7 +515,7 @@ public final class SharedDrill {
             FaultDrill.pause(500);
         }
         if (left(place) > 0) {
-            broken.add("round " + number + " does not come to its end");
+            breaks("round " + number + " does not come to its end");
         }
         for (Sitting each : sitting) {
             each.rest();
@@ -454,7 +529,7 @@ public final class SharedDrill {
             wanted.forEach(
                     (name, sum) -> differs.merge(name, "missing", (is, _) -> is.equals(sum) ? "" : "other bytes"));
             differs.values().removeIf(String::isEmpty);
-            broken.add(round + ": the copies are not those of one machine alone: " + differs);
+            breaks(round + ": the copies are not those of one machine alone: " + differs);
         }
         try (Stream<Path> files = Files.walk(place.resolve("desk0/copies"))) {
             List<String> partial = files.map(file -> String.valueOf(file.getFileName()))
@@ -469,12 +544,12 @@ public final class SharedDrill {
                     .flatMap(line -> line.copies().stream())
                     .toList();
             if (copies.size() != wanted.size() || copies.stream().anyMatch(copy -> copy.state() != CopyState.READY)) {
-                broken.add(round + ": "
+                breaks(round + ": "
                         + copies.stream().collect(Collectors.groupingBy(WorkingCopy::state, Collectors.counting())));
             }
             for (WorkingCopy copy : copies) {
                 if (!Files.isRegularFile(copy.file())) {
-                    broken.add(round + ": " + copy.file() + " is said to be there and is not");
+                    breaks(round + ": " + copy.file() + " is said to be there and is not");
                 }
             }
             Map<String, List<String>> now = new HashMap<>();
@@ -482,7 +557,7 @@ public final class SharedDrill {
             for (Sitting each : sitting) {
                 each.expected.forEach((id, either) -> {
                     if (!either.contains(now.getOrDefault(id, List.of()))) {
-                        broken.add(round + ", desk " + each.number + ": chose " + either + " for " + id + ", and it is "
+                        breaks(round + ", desk " + each.number + ": chose " + either + " for " + id + ", and it is "
                                 + now.get(id));
                     }
                 });
