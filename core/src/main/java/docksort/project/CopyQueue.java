@@ -140,6 +140,15 @@ public final class CopyQueue {
         catalogue.copies().reorder(next);
     }
 
+    /// Takes copies out of the queue that wait while no run goes on here. Those that somebody makes stay.
+    public void takeOut(List<String> copyIds) {
+        catalogue
+                .copies()
+                .forget(catalogue.copies().of(copyIds).stream()
+                        .filter(copy -> copy.state() == CopyState.WAITING)
+                        .toList());
+    }
+
     /// Puts back what an interrupted run was making.
     void resetInterrupted() {
         Set<String> others = catalogue.claims().others();

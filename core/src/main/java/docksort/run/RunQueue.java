@@ -5,7 +5,6 @@ import docksort.arrival.ClipId;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.media.FrameRange;
-import docksort.media.VideoFacts;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -42,32 +41,16 @@ final class RunQueue {
     /// are.
     void add(Collection<WorkingCopy> queued, Map<ClipId, Clip> clips) {
         for (WorkingCopy copy : queued) {
-            Optional.ofNullable(clips.get(copy.clip()))
-                    .ifPresent(clip -> heads.put(clip.id(), clip.source().head()));
+            Optional<Clip> clip = Optional.ofNullable(clips.get(copy.clip()));
+            clip.ifPresent(its -> heads.put(its.id(), its.source().head()));
             Entry known = entries.get(copy.id());
             if (known == null || !known.progress.copy().state().isQueued()) {
                 entries.remove(copy.id());
-                entries.put(copy.id(), new Entry(waiting(copy, Optional.ofNullable(clips.get(copy.clip()))), 0, 0));
+                entries.put(
+                        copy.id(), new Entry(CopyProgress.before(copy.withState(CopyState.WAITING, ""), clip), 0, 0));
                 waits(copy, false);
             }
         }
-    }
-
-    private static CopyProgress waiting(WorkingCopy copy, Optional<Clip> clip) {
-        Optional<VideoFacts> video = clip.flatMap(c -> c.facts().video());
-        long frames = copy.range()
-                .map(FrameRange::count)
-                .orElseGet(() -> video.map(v -> v.frames().count()).orElse(0L));
-        String name = clip.map(Clip::name).orElse(copy.clip().value());
-        return new CopyProgress(
-                copy.withState(CopyState.WAITING, ""),
-                name,
-                0,
-                frames,
-                0,
-                video.map(v -> v.rate().exact().toDouble()).orElse(0.0),
-                0,
-                video.map(v -> v.raster().pixels()).orElse(1L));
     }
 
     private void waits(WorkingCopy copy, boolean first) {

@@ -45,8 +45,17 @@ public record RunSnapshot(
         copies = List.copyOf(copies);
     }
 
+    public RunSnapshot with(List<CopyProgress> others) {
+        return new RunSnapshot(others, phase, why, workers, beginsAt, elapsed, left);
+    }
+
     public boolean running() {
         return phase != Phase.OVER;
+    }
+
+    /// Whether it shows the queue alone, of which nothing was made here since the program was started.
+    public boolean neverBegan() {
+        return !running() && elapsed.isZero();
     }
 
     public boolean paused() {

@@ -78,6 +78,9 @@ public final class RunModel {
         if (run.copies().isEmpty()) {
             return "nothing is being made";
         }
+        if (run.neverBegan()) {
+            return queued(run);
+        }
         return switch (run.phase()) {
             case PAUSED -> "paused, " + waiting + " waiting";
             case HELD -> "held still";
@@ -93,6 +96,14 @@ public final class RunModel {
                 yield failed > 0 ? failed + " failed" : "done in " + Words.of(run.elapsed());
             }
         };
+    }
+
+    /// What others make, and what waits for anybody.
+    private static String queued(RunSnapshot run) {
+        long made = run.inWork().size();
+        long waiting = run.count(CopyState.WAITING);
+        String elsewhere = made + " made elsewhere";
+        return made == 0 ? waiting + " waiting" : waiting == 0 ? elsewhere : elsewhere + ", " + waiting + " waiting";
     }
 
     /// "3 to 5 min left", or one figure where both say the same.
@@ -138,6 +149,9 @@ public final class RunModel {
         RunSnapshot run = snapshot.get();
         if (run.copies().isEmpty()) {
             return "";
+        }
+        if (run.neverBegan()) {
+            return queued(run);
         }
         var parts = new ArrayList<String>();
         parts.add(run.finished() + " of " + run.copies().size());
@@ -195,9 +209,12 @@ public final class RunModel {
     record Chosen(List<String> waiting, List<String> queued, List<String> again) {}
 
     Chosen of(List<CopyProgress> chosen) {
+        boolean running = snapshot.get().running();
         return new Chosen(
-                snapshot.get().running() ? ids(chosen, CopyState.WAITING) : List.of(),
-                ids(chosen, CopyState.WAITING, CopyState.MAKING, CopyState.CHECKING),
+                running ? ids(chosen, CopyState.WAITING) : List.of(),
+                running
+                        ? ids(chosen, CopyState.WAITING, CopyState.MAKING, CopyState.CHECKING)
+                        : ids(chosen, CopyState.WAITING),
                 ids(chosen, CopyState.FAILED, CopyState.WANTED));
     }
 

@@ -52,6 +52,8 @@ import javafx.stage.FileChooser;
 
 /// The Run station: what is being made, how fast, how long still, and what failed and why.
 public final class RunStation implements Station {
+    private static final String A_RUN = "A run makes what the load sheet wants. Each copy is written under a name that"
+            + " cannot be taken for a clip, checked against its original, and only then gets its own name.";
     private static final int MOST_LANES = 4;
     private static final int MOST_FAILURES = 8;
 
@@ -106,7 +108,8 @@ public final class RunStation implements Station {
         total.setMaxWidth(Double.MAX_VALUE);
         total.setAccessibleText("The run as a whole");
         Button stop = Parts.button("Stop", workshop.runs()::stop);
-        Button carryOn = Parts.button("Carry on", workshop.runs()::start, "main");
+        Button carryOn = Parts.button("", workshop.runs()::carryOn, "main");
+        carryOn.setId("carry-on");
         Button retry = Parts.button("Retry failed", workshop.runs()::retryFailed);
         stop.setId("stop-run");
         Button pause = Parts.button("Pause after these", () -> workshop.runs().pause(true));
@@ -128,8 +131,9 @@ public final class RunStation implements Station {
             shown(hold, deeds.contains(RunModel.Deed.HOLD));
             shown(goOn, deeds.contains(RunModel.Deed.GO_ON));
             shown(carryOn, deeds.contains(RunModel.Deed.CARRY_ON));
+            carryOn.setText(run.neverBegan() ? "Make what waits here" : "Carry on");
             shown(retry, deeds.contains(RunModel.Deed.RETRY));
-            shown(total, !run.copies().isEmpty());
+            shown(total, !run.copies().isEmpty() && !run.neverBegan());
             shown(filter, !run.copies().isEmpty());
         });
         var buttons = new HBox(figures, Parts.spring(), retry, carryOn, goOn, pause, hold, stop);
@@ -163,7 +167,7 @@ public final class RunStation implements Station {
                         Parts.text("Clip", 140, this::name, "mono"),
                         Parts.text(
                                 "Copy",
-                                232,
+                                226,
                                 row -> workshop.sort().recipeLabel(row.copy().recipeId())),
                         Parts.<CopyProgress>drawn(
                                 "State",
@@ -261,7 +265,7 @@ public final class RunStation implements Station {
         boolean told = run.phase() != Phase.WORKING && run.phase() != Phase.PAUSED;
         why.setText(told ? run.why() : "");
         shown(why, !why.getText().isEmpty());
-        List<CopyProgress> inWork = run.inWork();
+        List<CopyProgress> inWork = run.running() ? run.inWork() : List.of(); // else they are made elsewhere
         lanes.getChildren()
                 .setAll(inWork.stream().limit(MOST_LANES).map(this::lane).toList());
         if (inWork.size() > MOST_LANES) {
@@ -394,10 +398,12 @@ public final class RunStation implements Station {
         nodes.add(Parts.label("Run", "docket-name"));
         nodes.add(Parts.wrapped(
                 run.copies().isEmpty()
-                        ? "A run makes what the load sheet wants. Each copy is written under a name that cannot be"
-                                + " taken for a clip, checked against its original, and only then gets its own name."
-                        : run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed, "
-                                + run.count(CopyState.WAITING) + " waiting."));
+                        ? A_RUN
+                        : run.neverBegan()
+                                ? "No run goes on here: these copies wait in the project's queue, or are made on other"
+                                        + " machines. " + A_RUN
+                                : run.ready() + " made and checked, " + run.count(CopyState.FAILED) + " failed, "
+                                        + run.count(CopyState.WAITING) + " waiting."));
         if (run.running()) {
             nodes.add(Parts.fact("at a time", run.workers() + (run.workers() == 1 ? " clip" : " clips")));
         }
@@ -463,9 +469,11 @@ public final class RunStation implements Station {
                     identified("move-first", "Make next", () -> workshop.runs().move(waiting, true)));
             nodes.add(identified("move-last", "Make last", () -> workshop.runs().move(waiting, false)));
         }
-        if (!queued.isEmpty()) {
+        if (!queued.isEmpty() && model.snapshot().get().running()) {
             nodes.add(identified(
                     "leave-out", "Leave out for now", () -> workshop.runs().skip(queued)));
+        }
+        if (!queued.isEmpty()) {
             nodes.add(identified(
                     "take-out", "Take out of the queue", () -> workshop.runs().cancel(queued)));
         }

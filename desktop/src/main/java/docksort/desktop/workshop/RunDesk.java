@@ -14,6 +14,7 @@ import docksort.run.RunSnapshot;
 import docksort.sort.LoadSheet;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
+import docksort.stock.StockLine;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -46,6 +47,7 @@ public final class RunDesk {
     // Written by the project's steps only; read by any thread, each read on its own.
     private volatile Optional<LockedRun> current = Optional.empty();
     private volatile Pace pace = Pace.NOW;
+    private volatile List<StockLine> stock = List.of();
     private volatile boolean checksAll = true; // asked for on the window's thread, which never waits for the project
 
     RunDesk(Project project, ProjectThread thread, ViewFeed feed, Errands errands, Executor window, Troubles troubles) {
@@ -55,7 +57,11 @@ public final class RunDesk {
         this.errands = errands;
         this.window = window;
         this.troubles = troubles;
-        feed.follow(_ -> checksAll = project.settings().checksAll());
+        feed.follow(view -> {
+            checksAll = project.settings().checksAll();
+            stock = view.stock();
+            changed();
+        });
     }
 
     public ReadOnlyObjectProperty<RunSnapshot> shown() {
@@ -124,6 +130,11 @@ public final class RunDesk {
         });
     }
 
+    /// Works on what waits in the queue, and puts nothing into it.
+    public CompletableFuture<Void> carryOn() {
+        return errands.step(this::startQueue);
+    }
+
     public CompletableFuture<Void> retryFailed() {
         return errands.step(() -> {
             project.queue().retryFailed();
@@ -190,7 +201,11 @@ public final class RunDesk {
 
     /// Takes copies out of the queue.
     public void cancel(List<String> copyIds) {
-        steer(run -> run.cancel(copyIds));
+        if (shown.get().running()) {
+            steer(run -> run.cancel(copyIds));
+        } else {
+            errands.step(() -> project.queue().takeOut(copyIds));
+        }
     }
 
     private void steer(Consumer<Run> how) {
@@ -244,7 +259,8 @@ public final class RunDesk {
     private void tell() {
         news.set(false);
         Optional<LockedRun> told = current;
-        RunSnapshot now = told.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
+        RunSnapshot here = told.map(locked -> locked.run().snapshot()).orElse(RunSnapshot.NONE);
+        RunSnapshot now = here.running() ? here : Queued.beside(here, stock);
         window.execute(() -> {
             RunSnapshot was = shown.get();
             shown.set(now);

@@ -162,6 +162,33 @@ class SharedWindowTest extends AtTheDesk {
         }
     }
 
+    /// Nobody makes them yet: both see the queue, each can take something out of it, and begin.
+    @Test
+    void theQueueIsThereInBothAndMadeInOne() throws Exception {
+        Desk desk = sit();
+        try (var suite = new Suite(folder.resolve("suite"));
+                MediaEngine engine = MediaEngine.locate();
+                Project third = Project.open(folder.resolve("suite"), engine, CLOCK)) {
+            ROBOT.interact(() -> desk.window().show(2));
+            ROBOT.interact(() -> suite.window.show(2));
+            third.queue().enqueue(third.plans().loadSheet());
+            await(() -> shows(desk.window(), "2 waiting") && shows(suite.window, "2 waiting"));
+            assertThat(in(desk.window(), "#stop-run").query().isVisible()).isFalse();
+            ROBOT.interact(() -> in(desk.window(), "#run-table")
+                    .queryTableView()
+                    .getSelectionModel()
+                    .select(0));
+            assertThat(in(desk.window(), "#leave-out").tryQuery())
+                    .as("there is no run")
+                    .isEmpty();
+            press(desk.window(), "#take-out");
+            await(() -> shows(suite.window, "1 waiting"));
+            press(suite.window, "#carry-on");
+            await(() -> shows(suite.window, "1 of 1") && shows(desk.window(), "nothing is being made"));
+            assertThat(third.queue().size()).isZero();
+        }
+    }
+
     @Test
     void bothStayOpenWhileTheDatabaseIsAwayAndGoOnWhenItIsBack() throws Exception {
         Desk desk = sit();
