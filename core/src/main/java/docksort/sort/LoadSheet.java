@@ -63,7 +63,8 @@ public record LoadSheet(
             }
         }
         List<VolumeLoad> volumes = volumes(copies, planning);
-        return new LoadSheet(sorted, copies, bytes, time, volumes, new Warnings(copies, volumes, planning).all());
+        return new LoadSheet(
+                sorted, copies, bytes, time, volumes, new Warnings(sorted, copies, volumes, planning).all());
     }
 
     /// What copies that are wanted put on each volume, the one with the most first.

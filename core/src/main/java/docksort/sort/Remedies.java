@@ -5,15 +5,13 @@ import docksort.media.ByteSize;
 import docksort.sort.Warning.Remedy;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
-import java.util.function.BiPredicate;
-import java.util.function.Function;
+import java.util.function.ToLongFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -21,22 +19,21 @@ import java.util.stream.Stream;
 /// concerned are changed, each into one of its own kind that is no worse by itself, and the plan as a whole has
 /// fewer mistakes.
 final class Remedies {
-    private final List<PlannedCopy> copies;
     private final Planning planning;
-    private final Function<PlannedCopy, Set<Integer>> worse;
-    private final BiPredicate<String, List<PlannedCopy>> better;
+    private final ToLongFunction<PlannedCopy> worse;
+    private final Better better;
     private final Map<ClipId, List<String>> chosen = new HashMap<>();
+    private final Map<Planned, List<PlannedCopy>> copies = new HashMap<>();
     private final Map<Planned, List<PlannedCopy>> planned = new HashMap<>();
 
+    /// Whether a plan has fewer mistakes, among them fewer of one kind, without some copies and with others.
+    interface Better {
+        boolean is(String mistake, List<PlannedCopy> without, List<PlannedCopy> with);
+    }
+
     /// @param copies of the plan as it is
-    /// @param worse what a copy by itself has that a remedy must not bring about
-    /// @param better whether a plan of these copies has fewer mistakes, among them fewer of one kind
-    Remedies(
-            List<PlannedCopy> copies,
-            Planning planning,
-            Function<PlannedCopy, Set<Integer>> worse,
-            BiPredicate<String, List<PlannedCopy>> better) {
-        this.copies = copies;
+    /// @param worse a bit for each thing that a copy by itself has and that a remedy must not bring about
+    Remedies(List<PlannedCopy> copies, Planning planning, ToLongFunction<PlannedCopy> worse, Better better) {
         this.planning = planning;
         this.worse = worse;
         this.better = better;
@@ -45,6 +42,9 @@ final class Remedies {
             if (!ids.contains(copy.recipe().id())) {
                 ids.add(copy.recipe().id());
             }
+            this.copies
+                    .computeIfAbsent(Planned.of(copy), _ -> new ArrayList<>(1))
+                    .add(copy);
         }
     }
 
@@ -83,12 +83,13 @@ final class Remedies {
         if (!copy.isWanted() || !copy.recipe().burnIns().isEmpty()) {
             return Optional.empty();
         }
-        Set<Integer> known = worse.apply(copy);
+        long known = worse.applyAsLong(copy);
         return recipes.stream()
                 .filter(recipe -> recipe.kind() == copy.recipe().kind()
                         && !chosen.getOrDefault(copy.clip().id(), List.of()).contains(recipe.id())
                         && planned(copy, recipe).stream()
-                                .allMatch(other -> other.form().isPresent() && known.containsAll(worse.apply(other))))
+                                .allMatch(
+                                        other -> other.form().isPresent() && (worse.applyAsLong(other) & ~known) == 0))
                 .findFirst();
     }
 
@@ -101,18 +102,14 @@ final class Remedies {
 
     private Optional<Remedy> remedy(
             String mistake, List<PlannedCopy> concerned, Map<Planned, Optional<Recipe>> changes, String words) {
-        var after = new ArrayList<PlannedCopy>();
-        var done = new HashSet<Planned>();
-        for (PlannedCopy copy : copies) {
-            Planned planned = Planned.of(copy);
-            Optional<Recipe> other = changes.get(planned);
-            if (other == null) {
-                after.add(copy);
-            } else if (done.add(planned)) {
-                other.ifPresent(recipe -> after.addAll(planned(copy, recipe)));
-            }
-        }
-        if (!better.test(mistake, after)) {
+        List<PlannedCopy> without = changes.keySet().stream()
+                .flatMap(each -> copies.getOrDefault(each, List.of()).stream())
+                .toList();
+        List<PlannedCopy> with = changes.entrySet().stream()
+                .flatMap(change ->
+                        change.getValue().stream().flatMap(recipe -> planned(first(change.getKey()), recipe).stream()))
+                .toList();
+        if (!better.is(mistake, without, with)) {
             return Optional.empty();
         }
         Map<ClipId, List<String>> recipes = new HashMap<>();
@@ -129,20 +126,24 @@ final class Remedies {
                             })
                             .toList());
         }
-        return Optional.of(new Remedy.Choose(recipes, words, effect(concerned, changes, after)));
+        return Optional.of(new Remedy.Choose(recipes, words, effect(concerned, changes, most(with) - most(without))));
     }
 
     /// "instead of ProRes Proxy, 1/2 for 12 clips, 3.2 GB more at most".
-    private String effect(
-            List<PlannedCopy> concerned, Map<Planned, Optional<Recipe>> changes, List<PlannedCopy> after) {
+    ///
+    /// @param bytes how many more there are at most
+    private static String effect(List<PlannedCopy> concerned, Map<Planned, Optional<Recipe>> changes, long bytes) {
         String before =
                 concerned.stream().map(copy -> copy.recipe().name()).distinct().collect(Collectors.joining(" or "));
         long clips = concerned.stream().map(copy -> copy.clip().id()).distinct().count();
         boolean out = changes.values().stream().allMatch(Optional::isEmpty);
-        long bytes = most(after) - most(copies);
         String room =
                 bytes == 0 ? "" : ", " + new ByteSize(Math.abs(bytes)) + (bytes > 0 ? " more" : " less") + " at most";
         return (out ? "without " : "instead of ") + before + " for " + clips + (clips == 1 ? " clip" : " clips") + room;
+    }
+
+    private PlannedCopy first(Planned which) {
+        return Objects.requireNonNull(copies.get(which)).getFirst();
     }
 
     private static long most(List<PlannedCopy> copies) {

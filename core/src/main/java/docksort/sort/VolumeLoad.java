@@ -11,9 +11,12 @@ public record VolumeLoad(Room room, PredictedBytes bytes) {
 
     /// Bytes that are missing for the most that the copies can need.
     public ByteSize missing() {
-        long need = bytes.most().bytes();
-        return new ByteSize(
-                need == 0 ? 0 : Math.max(0, need + SPARE_BYTES - room.free().bytes()));
+        return new ByteSize(missing(room, bytes.most().bytes()));
+    }
+
+    /// @param most bytes that copies can need there
+    static long missing(Room room, long most) {
+        return most == 0 ? 0 : Math.max(0, most + SPARE_BYTES - room.free().bytes());
     }
 
     public boolean fits() {

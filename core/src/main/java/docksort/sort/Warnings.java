@@ -1,10 +1,8 @@
 package docksort.sort;
 
-import docksort.arrival.ArrivalId;
 import docksort.arrival.ClipId;
 import docksort.files.Volume;
 import docksort.media.CopyForm;
-import docksort.media.FrameRange;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
@@ -17,10 +15,10 @@ import docksort.strain.Verdict;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -33,21 +31,25 @@ import java.util.stream.Collectors;
 
 /// Senses the mistakes of a plan.
 final class Warnings {
+    static final String OTHER_FRACTION = "would have another fraction than the rest of the same camera's";
+    static final String SAME_PLACE = "would have the same name as another; they get a number";
+    static final String OUTGROWN = "would take the place of a range copy that the cut has outgrown";
+    static final String IMPOSSIBLE = "cannot be made: ";
+
     private final List<PlannedCopy> copies;
     private final List<VolumeLoad> volumes;
     private final Planning planning;
     private final TimelineFormat timeline;
     private final List<Sense> senses;
     private final List<Draft> found = new ArrayList<>();
-    private final Map<ClipId, Boolean> easy;
+    private final IdentityHashMap<PlannedCopy, Signs> signs = new IdentityHashMap<>();
+    private final Set<ClipId> easy;
 
-    Warnings(List<PlannedCopy> copies, List<VolumeLoad> volumes, Planning planning) {
-        this(copies, volumes, planning, new HashMap<>());
-    }
-
-    /// @param easy what is known of clips already
-    private Warnings(List<PlannedCopy> copies, List<VolumeLoad> volumes, Planning planning, Map<ClipId, Boolean> easy) {
-        this.easy = easy;
+    Warnings(List<Sorted> sorted, List<PlannedCopy> copies, List<VolumeLoad> volumes, Planning planning) {
+        this.easy = sorted.stream()
+                .filter(each -> each.strain().verdict() == Verdict.EASY)
+                .map(each -> each.clip().id())
+                .collect(Collectors.toSet());
         this.copies = copies;
         this.volumes = volumes;
         this.planning = planning;
@@ -80,7 +82,9 @@ final class Warnings {
     }
 
     /// A mistake that was found, with the copies it concerns.
-    private record Draft(Weight weight, String what, Cure cure, List<PlannedCopy> copies) {
+    ///
+    /// @param line what a [Tally] says of it
+    private record Draft(Weight weight, String line, String what, Cure cure, List<PlannedCopy> copies) {
         String text() {
             int clips = clips().size();
             return clips == 0 ? what : (clips == 1 ? "1 copy " : clips + " copies ") + what;
@@ -94,11 +98,16 @@ final class Warnings {
     /// Stops first, then mistakes, then notes.
     List<Warning> all() {
         look();
-        List<String> before = found.stream().map(Draft::what).toList();
-        var remedies = new Remedies(copies, planning, this::whatIsWorse, (mistake, other) -> {
-            List<String> after = looked(other);
-            return after.size() < before.size()
-                    && Collections.frequency(after, mistake) < Collections.frequency(before, mistake);
+        var tally = new Tally(senses.stream().map(Sense::text).toList());
+        copies.forEach(copy -> tally.add(copy, signs(copy)));
+        Map<String, Integer> before = tally.lines();
+        var remedies = new Remedies(copies, planning, this::whatIsWorse, (line, without, with) -> {
+            without.forEach(copy -> tally.remove(copy, signs(copy)));
+            with.forEach(copy -> tally.add(copy, signs(copy)));
+            Map<String, Integer> after = tally.lines();
+            with.forEach(copy -> tally.remove(copy, signs(copy)));
+            without.forEach(copy -> tally.add(copy, signs(copy)));
+            return all(after) < all(before) && after.getOrDefault(line, 0) < before.getOrDefault(line, 0);
         });
         places();
         return found.stream()
@@ -107,9 +116,47 @@ final class Warnings {
                 .toList();
     }
 
+    private static int all(Map<String, Integer> lines) {
+        return lines.values().stream().mapToInt(Integer::intValue).sum();
+    }
+
+    private Signs signs(PlannedCopy copy) {
+        return signs.computeIfAbsent(copy, this::find);
+    }
+
+    private Signs find(PlannedCopy copy) {
+        long sensed = 0;
+        for (int i = 0; i < senses.size(); i++) {
+            sensed |= senses.get(i).holds(copy) ? 1L << i : 0;
+        }
+        boolean wanted = copy.isWanted();
+        return new Signs(
+                sensed,
+                wanted ? planning.passedOver().apply(copy) : Optional.empty(),
+                wanted && copy.range().isEmpty()
+                        ? String.join("/", CopyPlace.of(copy, planning.arrivals()))
+                                .toLowerCase(Locale.ROOT)
+                        : "",
+                group(copy),
+                !copy.already() && copy.resolution() instanceof Recipe.Resolution.Impossible(var why) ? why : "",
+                wanted ? Optional.of(planning.rooms().apply(copy.clip(), copy.recipe())) : Optional.empty());
+    }
+
+    private static Optional<Signs.Group> group(PlannedCopy copy) {
+        return copy.form()
+                .filter(form ->
+                        copy.recipe().kind() == CopyKind.LIGHT && form.target().isPresent())
+                .map(form -> {
+                    Raster raster = video(copy).displayRaster();
+                    return new Signs.Group(
+                            new Signs.OneCamera(copy.clip().arrival(), raster),
+                            new Rational(form.raster().height(), raster.height()));
+                });
+    }
+
     private void look() {
         room();
-        senses.forEach(this::sense);
+        sense();
         mixedFractions();
         sameNames();
         passedOver();
@@ -117,63 +164,52 @@ final class Warnings {
         impossible();
     }
 
-    /// The mistakes that another plan would have. Where copies go is left out: that asks disks.
-    private List<String> looked(List<PlannedCopy> others) {
-        var warnings = new Warnings(others, LoadSheet.volumes(others, planning), planning, easy);
-        warnings.look();
-        return warnings.found.stream().map(Draft::what).toList();
-    }
-
     private static Remedy remedy(Draft draft, Remedies remedies) {
         return switch (draft.cure) {
             case Cure.Just(Remedy remedy) -> remedy;
             case Cure.LeaveOut(String words) ->
-                remedies.without(draft.what, draft.copies, words)
+                remedies.without(draft.line, draft.copies, words)
                         .orElseGet(() -> new Remedy.Advice(words + ", by hand"));
             case Cure.Instead(List<Recipe> recipes, String otherwise) ->
-                remedies.instead(draft.what, draft.copies, recipes).orElseGet(() -> new Remedy.Advice(otherwise));
+                remedies.instead(draft.line, draft.copies, recipes).orElseGet(() -> new Remedy.Advice(otherwise));
         };
     }
 
     /// What a remedy must not bring about, by the numbers of the senses.
-    private Set<Integer> whatIsWorse(PlannedCopy copy) {
-        var worse = new HashSet<Integer>();
+    private long whatIsWorse(PlannedCopy copy) {
+        long worse = 0;
         for (int i = 0; i < senses.size(); i++) {
-            if (senses.get(i).worse && senses.get(i).holds(copy)) {
-                worse.add(i);
-            }
+            worse |= senses.get(i).worse ? 1L << i : 0;
         }
-        return worse;
+        return signs(copy).senses() & worse;
     }
 
-    private void sense(Sense sense) {
-        add(
-                sense.weight,
-                copies.stream()
-                        .filter(PlannedCopy::isWanted)
-                        .filter(sense::holds)
-                        .toList(),
-                sense.text,
-                sense.cure);
+    private void sense() {
+        List<List<PlannedCopy>> concerned =
+                senses.stream().<List<PlannedCopy>>map(_ -> new ArrayList<>()).toList();
+        for (PlannedCopy copy : copies) {
+            for (long rest = copy.isWanted() ? signs(copy).senses() : 0; rest != 0; rest &= rest - 1) {
+                concerned.get(Long.numberOfTrailingZeros(rest)).add(copy);
+            }
+        }
+        for (int i = 0; i < senses.size(); i++) {
+            Sense sense = senses.get(i);
+            add(sense.weight, concerned.get(i), sense.text, sense.cure);
+        }
     }
 
     private void passedOver() {
         for (Shortcoming shortcoming : Shortcoming.values()) {
             List<PlannedCopy> concerned = copies.stream()
-                    .filter(PlannedCopy::isWanted)
-                    .filter(copy -> planning.passedOver()
-                            .apply(copy)
-                            .filter(shortcoming::equals)
-                            .isPresent())
+                    .filter(copy -> signs(copy).passedOver().equals(Optional.of(shortcoming)))
                     .toList();
+            boolean one =
+                    concerned.stream().map(copy -> copy.clip().id()).distinct().count() == 1;
             add(
                     Weight.NOTE,
                     concerned,
-                    shortcoming.words(concerned.stream()
-                                    .map(copy -> copy.clip().id())
-                                    .distinct()
-                                    .count()
-                            == 1),
+                    shortcoming.words(false),
+                    shortcoming.words(one),
                     new Cure.LeaveOut("Be content with the camera's copies"));
         }
     }
@@ -183,6 +219,7 @@ final class Warnings {
             if (!load.fits()) {
                 found.add(new Draft(
                         Weight.STOPS,
+                        "too little room",
                         load.missing() + " too little room on " + load.room().volume() + ": "
                                 + load.bytes().most() + " are needed at most, "
                                 + load.room().free() + " are free",
@@ -302,8 +339,7 @@ final class Warnings {
     }
 
     private boolean isEasy(PlannedCopy copy) {
-        return easy.computeIfAbsent(
-                copy.clip().id(), _ -> planning.judge().judge(copy.clip()).verdict() == Verdict.EASY);
+        return easy.contains(copy.clip().id());
     }
 
     private static boolean isForPicture(PlannedCopy copy) {
@@ -319,25 +355,25 @@ final class Warnings {
     }
 
     private void add(Weight weight, List<PlannedCopy> concerned, String text, Cure cure) {
+        add(weight, concerned, text, text, cure);
+    }
+
+    private void add(Weight weight, List<PlannedCopy> concerned, String line, String text, Cure cure) {
         if (!concerned.isEmpty()) {
-            found.add(new Draft(weight, text, cure, concerned));
+            found.add(new Draft(weight, line, text, cure, concerned));
         }
     }
 
     /// Light copies of one arrival whose rasters stand in different proportion to their originals of one
     /// raster.
     private void mixedFractions() {
-        record Group(ArrivalId arrival, Raster raster) {}
-        Map<Group, Map<Rational, List<PlannedCopy>>> groups = new HashMap<>();
+        Map<Signs.OneCamera, Map<Rational, List<PlannedCopy>>> groups = new HashMap<>();
         for (PlannedCopy copy : copies) {
-            Optional<CopyForm> form = copy.form().filter(f -> f.target().isPresent());
-            if (copy.recipe().kind() == CopyKind.LIGHT && form.isPresent()) {
-                var raster = video(copy).displayRaster();
-                groups.computeIfAbsent(new Group(copy.clip().arrival(), raster), _ -> new HashMap<>())
-                        .computeIfAbsent(
-                                new Rational(form.get().raster().height(), raster.height()), _ -> new ArrayList<>())
-                        .add(copy);
-            }
+            signs(copy)
+                    .group()
+                    .ifPresent(group -> groups.computeIfAbsent(group.camera(), _ -> new HashMap<>())
+                            .computeIfAbsent(group.fraction(), _ -> new ArrayList<>())
+                            .add(copy));
         }
         groups.values().stream().filter(fractions -> fractions.size() > 1).forEach(fractions -> {
             Map.Entry<Rational, List<PlannedCopy>> usual = fractions.entrySet().stream()
@@ -351,7 +387,7 @@ final class Warnings {
             add(
                     Weight.MISTAKE,
                     others,
-                    "would have another fraction than the rest of the same camera's",
+                    OTHER_FRACTION,
                     new Cure.Instead(
                             List.of(most.getFirst().recipe()), "Choose one recipe for all clips of the camera"));
         });
@@ -359,56 +395,35 @@ final class Warnings {
 
     private void sameNames() {
         Map<String, List<PlannedCopy>> names = copies.stream()
-                .filter(PlannedCopy::isWanted)
-                .filter(copy -> copy.range().isEmpty())
-                .collect(Collectors.groupingBy(copy -> String.join("/", CopyPlace.of(copy, planning.arrivals()))
-                        .toLowerCase(Locale.ROOT)));
+                .filter(copy -> !signs(copy).place().isEmpty())
+                .collect(Collectors.groupingBy(copy -> signs(copy).place()));
         List<PlannedCopy> same = names.values().stream()
                 .filter(list ->
                         list.stream().map(copy -> copy.clip().id()).distinct().count() > 1)
                 .flatMap(List::stream)
                 .toList();
-        add(
-                Weight.MISTAKE,
-                same,
-                "would have the same name as another; they get a number",
-                advice("Put {arrival} or {reel} into the recipe's name for copies"));
+        add(Weight.MISTAKE, same, SAME_PLACE, advice("Put {arrival} or {reel} into the recipe's name for copies"));
     }
 
-    /// Ranges that timelines use now and of which a copy made before has only a part.
     private void rangesOutgrown() {
-        List<PlannedCopy> outgrown = copies.stream()
-                .filter(copy -> copy.recipe().kind() == CopyKind.RANGE && copy.isWanted())
-                .filter(copy -> copies.stream()
-                        .anyMatch(other -> other.already()
-                                && other.clip().id().equals(copy.clip().id())
-                                && other.range().isPresent()
-                                && touches(other.range().get(), copy)))
-                .toList();
+        Map<ClipId, List<PlannedCopy>> ofClips = copies.stream()
+                .filter(copy -> copy.range().isPresent())
+                .collect(Collectors.groupingBy(copy -> copy.clip().id(), LinkedHashMap::new, Collectors.toList()));
         add(
                 Weight.NOTE,
-                outgrown,
-                "would take the place of a range copy that the cut has outgrown",
+                ofClips.values().stream()
+                        .flatMap(ofClip -> Tally.outgrown(ofClip).stream())
+                        .toList(),
+                OUTGROWN,
                 advice("All of the stretch is made as one file, because an event can use one only"));
-    }
-
-    private static boolean touches(FrameRange range, PlannedCopy copy) {
-        return copy.range().filter(range::touches).isPresent();
     }
 
     private void impossible() {
         Map<String, List<PlannedCopy>> reasons = copies.stream()
-                .filter(copy -> !copy.already())
-                .filter(copy -> copy.resolution() instanceof Recipe.Resolution.Impossible)
-                .collect(Collectors.groupingBy(
-                        copy -> ((Recipe.Resolution.Impossible) copy.resolution()).why(),
-                        TreeMap::new,
-                        Collectors.toList()));
+                .filter(copy -> !signs(copy).impossible().isEmpty())
+                .collect(Collectors.groupingBy(copy -> signs(copy).impossible(), TreeMap::new, Collectors.toList()));
         reasons.forEach((why, concerned) -> add(
-                Weight.MISTAKE,
-                concerned,
-                "cannot be made: " + why,
-                new Cure.LeaveOut("Plan no such copy of these clips")));
+                Weight.MISTAKE, concerned, IMPOSSIBLE + why, new Cure.LeaveOut("Plan no such copy of these clips")));
     }
 
     /// Where copies go, held against where originals are.
@@ -445,6 +460,7 @@ final class Warnings {
         if (holds) {
             found.add(new Draft(
                     Weight.NOTE,
+                    text,
                     text,
                     new Cure.Just(new Remedy.OtherFolder("Choose another folder for copies")),
                     List.of()));

@@ -1,0 +1,152 @@
+package docksort.sort;
+
+import docksort.arrival.ClipId;
+import docksort.files.Room;
+import docksort.media.FrameRange;
+import docksort.media.Rational;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// How often a plan makes each mistake. Copies can be taken out of it and put in, at a cost in proportion to these
+/// copies, to see what another plan would be like.
+final class Tally {
+    private final List<String> senses; // what is said of each
+    private final int[] sensed;
+    private final Map<Shortcoming, Integer> passedOver = new EnumMap<>(Shortcoming.class);
+    private final Map<String, List<ClipId>> places = new HashMap<>();
+    private final Map<Signs.OneCamera, Map<Rational, Integer>> fractions = new HashMap<>();
+    private final Map<String, Integer> impossible = new HashMap<>();
+    private final Map<Room, Long> most = new HashMap<>();
+    private final Map<ClipId, List<PlannedCopy>> ranges = new HashMap<>();
+    private int sharedPlaces;
+    private int outgrown;
+
+    /// @param senses what is said of copies that are a mistake by themselves, by the bits of [Signs#senses]
+    Tally(List<String> senses) {
+        this.senses = List.copyOf(senses);
+        this.sensed = new int[senses.size()];
+    }
+
+    void add(PlannedCopy copy, Signs signs) {
+        count(copy, signs, 1);
+    }
+
+    /// One that is in it.
+    void remove(PlannedCopy copy, Signs signs) {
+        count(copy, signs, -1);
+    }
+
+    private void count(PlannedCopy copy, Signs signs, int by) {
+        if (copy.isWanted()) {
+            for (long rest = signs.senses(); rest != 0; rest &= rest - 1) {
+                sensed[Long.numberOfTrailingZeros(rest)] += by;
+            }
+            signs.passedOver()
+                    .ifPresent(shortcoming -> passedOver.compute(shortcoming, (_, count) -> counted(count, by)));
+            signs.room()
+                    .ifPresent(room -> most.merge(room, by * copy.bytes().most().bytes(), Long::sum));
+        }
+        if (!signs.place().isEmpty()) {
+            place(copy, signs.place(), by > 0);
+        }
+        signs.group()
+                .ifPresent(group -> fractions
+                        .computeIfAbsent(group.camera(), _ -> new HashMap<>())
+                        .compute(group.fraction(), (_, count) -> counted(count, by)));
+        if (!signs.impossible().isEmpty()) {
+            impossible.compute(signs.impossible(), (_, count) -> counted(count, by));
+        }
+        if (copy.range().isPresent()) {
+            range(copy, by > 0);
+        }
+    }
+
+    private static @org.jspecify.annotations.Nullable Integer counted(
+            @org.jspecify.annotations.Nullable Integer count, int by) {
+        int next = (count == null ? 0 : count) + by;
+        return next == 0 ? null : next;
+    }
+
+    private void place(PlannedCopy copy, String place, boolean in) {
+        List<ClipId> before = places.getOrDefault(place, List.of());
+        List<ClipId> after = List.of(copy.clip().id());
+        if (!in || !before.isEmpty()) { // hardly ever more than one
+            var clips = new ArrayList<>(before);
+            if (in) {
+                clips.add(copy.clip().id());
+            } else {
+                clips.remove(copy.clip().id());
+            }
+            after = List.copyOf(clips);
+        }
+        if (after.isEmpty()) {
+            places.remove(place);
+        } else {
+            places.put(place, after);
+        }
+        sharedPlaces += (isShared(after) ? 1 : 0) - (isShared(before) ? 1 : 0);
+    }
+
+    private static boolean isShared(List<ClipId> clips) {
+        return clips.size() > 1 && clips.stream().anyMatch(clip -> !clip.equals(clips.getFirst()));
+    }
+
+    private void range(PlannedCopy copy, boolean in) {
+        List<PlannedCopy> ofClip = ranges.computeIfAbsent(copy.clip().id(), _ -> new ArrayList<>());
+        int before = outgrown(ofClip).isEmpty() ? 0 : 1;
+        if (in) {
+            ofClip.add(copy);
+        } else {
+            ofClip.remove(copy);
+        }
+        outgrown += (outgrown(ofClip).isEmpty() ? 0 : 1) - before;
+    }
+
+    /// Ranges that timelines use now and of which a copy made before has only a part.
+    ///
+    /// @param ofClip range copies of one clip
+    static List<PlannedCopy> outgrown(List<PlannedCopy> ofClip) {
+        List<FrameRange> made = ofClip.stream()
+                .filter(PlannedCopy::already)
+                .map(PlannedCopy::range)
+                .flatMap(Optional::stream)
+                .toList();
+        return made.isEmpty()
+                ? List.of()
+                : ofClip.stream()
+                        .filter(copy -> copy.recipe().kind() == CopyKind.RANGE && copy.isWanted())
+                        .filter(copy -> copy.range()
+                                .filter(range -> made.stream().anyMatch(range::touches))
+                                .isPresent())
+                        .toList();
+    }
+
+    /// What would be said of the plan, and how often, without the number of its copies.
+    Map<String, Integer> lines() {
+        Map<String, Integer> lines = new HashMap<>();
+        for (int i = 0; i < sensed.length; i++) {
+            said(lines, senses.get(i), sensed[i] > 0 ? 1 : 0);
+        }
+        passedOver.keySet().forEach(shortcoming -> said(lines, shortcoming.words(false), 1));
+        said(lines, Warnings.SAME_PLACE, sharedPlaces > 0 ? 1 : 0);
+        said(lines, Warnings.OTHER_FRACTION, (int) fractions.values().stream()
+                .filter(ofCamera -> ofCamera.size() > 1)
+                .count());
+        said(lines, Warnings.OUTGROWN, outgrown > 0 ? 1 : 0);
+        impossible.keySet().forEach(why -> said(lines, Warnings.IMPOSSIBLE + why, 1));
+        said(lines, "too little room", (int) most.entrySet().stream()
+                .filter(load -> VolumeLoad.missing(load.getKey(), load.getValue()) > 0)
+                .count());
+        return lines;
+    }
+
+    private static void said(Map<String, Integer> lines, String what, int times) {
+        if (times > 0) {
+            lines.merge(what, times, Integer::sum);
+        }
+    }
+}
