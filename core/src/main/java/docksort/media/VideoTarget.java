@@ -93,7 +93,7 @@ public enum VideoTarget {
     }
 
     /// The VC-3 HD family exists only at fixed rasters, and its lowest class only for whole pictures of 1080
-    /// lines (SMPTE ST 2019-1, from memory).
+    /// lines (SMPTE ST 2019-1, from memory). Other codecs are limited by the engine's encoders.
     public boolean existsAt(Raster raster, ScanType scan) {
         return switch (this) {
             case VC3_HD_LOW -> raster.equals(FULL_HD) && !scan.isInterlaced();
@@ -103,6 +103,7 @@ public enum VideoTarget {
             // the engine's encoder refuses fields in them.
             case VC3_LB, VC3_SQ, VC3_HQ, VC3_HQX, VC3_444 ->
                 raster.width() >= 256 && raster.height() >= 120 && !scan.isInterlaced();
+            case MOTION_JPEG -> !scan.isInterlaced(); // the engine's encoder refuses fields
             default -> true;
         };
     }

@@ -74,18 +74,22 @@ class RecipeTest {
                 .isFalse();
     }
 
-    /// The engine's VC-3 encoder takes fields only in the HD family, and its MXF carries no pixel aspect.
+    /// The engine's VC-3 encoder takes fields only in the HD family, that of Motion JPEG none, and MXF carries no pixel
+    /// aspect of VC-3.
     @Test
-    void whatVc3CannotCarryHereIsToldBefore() {
+    void whatACodecCannotCarryHereIsToldBefore() {
         Recipe vc3 = recipe(CopyKind.FULL, Encoding.VC3_BY_DEPTH, Wrapper.MXF, new Scaling.Full());
         Clip fields = Clips.named("f")
                 .raster("720x576")
                 .scan(ScanType.TOP_FIELD_FIRST)
                 .clip();
-        assertThat(vc3.resolve(fields, HD))
-                .isInstanceOfSatisfying(
-                        Recipe.Resolution.Impossible.class,
-                        no -> assertThat(no.why()).contains("has no fields here"));
+        Recipe jpeg = recipe(CopyKind.LIGHT, Encoding.MOTION_JPEG, Wrapper.MOV, new Scaling.Full());
+        for (Recipe fieldless : List.of(vc3, jpeg)) {
+            assertThat(fieldless.resolve(fields, HD))
+                    .isInstanceOfSatisfying(
+                            Recipe.Resolution.Impossible.class,
+                            no -> assertThat(no.why()).contains("has no fields here"));
+        }
         Recipe prores = recipe(CopyKind.FULL, Encoding.PRORES_422, Wrapper.MXF, new Scaling.Full());
         assertThat(prores.resolve(fields, HD))
                 .isInstanceOfSatisfying(
