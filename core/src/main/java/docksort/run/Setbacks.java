@@ -13,7 +13,8 @@ import java.util.concurrent.ConcurrentHashMap;
 
 /// What becomes of a copy that cannot be made now: it waits for what is away, or has failed.
 final class Setbacks {
-    private static final int SWEPT = 3; // times that a copy is made again whose file was taken away, by whatever
+    /// How often a copy is made again of which, or of whose original, something was away for a moment.
+    private static final int AGAIN = 3;
 
     private final RunHost host;
     private final Terms terms;
@@ -76,20 +77,20 @@ final class Setbacks {
             listener.obstructed(job.copy(), obstacle.get());
             return;
         }
-        if (waits() && swept && isMadeAgain(job, SWEPT)) {
+        if (swept && isMadeAgain(job)) {
             listener.obstructed(job.copy(), new Obstacle.Swept());
             return;
         }
-        // Its volume was away for a moment: it is made once more.
-        if (waits() && PictureCheck.sawNoOriginal(findings) && isMadeAgain(job, 1)) {
+        // Its volume was away while it was checked, and is back.
+        if (PictureCheck.sawNoOriginal(findings) && isMadeAgain(job)) {
             listener.obstructed(job.copy(), new Obstacle.SourceAway(host.sourceFolder(job.clip())));
             return;
         }
         fail(job, problem, findings, listener, spent, checking);
     }
 
-    private boolean isMadeAgain(Job job, int most) {
-        return again.merge(job.copy().id(), 1, Integer::sum) <= most;
+    private boolean isMadeAgain(Job job) {
+        return waits() && again.merge(job.copy().id(), 1, Integer::sum) <= AGAIN;
     }
 
     private boolean waits() {
