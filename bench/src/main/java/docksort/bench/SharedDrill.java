@@ -10,7 +10,6 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
-import docksort.problem.CoreException;
 import docksort.problem.CoreException.CatalogueUnavailable;
 import docksort.project.Project;
 import docksort.project.Sharing;
@@ -237,7 +236,7 @@ public final class SharedDrill {
             }
             try {
                 count = letHappen(count, faults, place, address);
-                finish(place, sitting, number);
+                finish(address, sitting, number);
             } finally {
                 for (Process worker : workers) {
                     worker.destroy();
@@ -259,7 +258,7 @@ public final class SharedDrill {
         var left = new ArrayList<Fault>();
         try (var meanwhile = Executors.newVirtualThreadPerTaskExecutor()) {
             do {
-                FaultDrill.pause(300 + random.nextInt(1_500));
+                FaultDrill.pause(100 + random.nextInt(800));
                 for (int i = 0; i < WORKERS; i++) {
                     if (!workers[i].isAlive()) {
                         breaks("worker " + i + " ended by itself: " + workers[i].exitValue());
@@ -276,7 +275,7 @@ public final class SharedDrill {
                 count++;
                 System.out.print(fault.name().charAt(0));
                 System.out.flush();
-            } while (count < faults && left(place) > 0);
+            } while (count < faults && left(address) > 0);
         }
         return count;
     }
@@ -413,8 +412,7 @@ public final class SharedDrill {
     /// As soon as the server is there.
     private void execute(String sql) throws SQLException {
         for (int tried = 1; ; tried++) {
-            try (Connection connection = DriverManager.getConnection(
-                            "jdbc:postgresql://localhost:" + server.getPort() + "/postgres?user=postgres");
+            try (Connection connection = connection();
                     var statement = connection.createStatement()) {
                 statement.execute(sql);
                 return;
@@ -501,20 +499,29 @@ public final class SharedDrill {
 
     // What must hold
 
-    private long left(Path place) {
-        try (Project project = Project.open(place.resolve("desk1"), engine, CLOCK)) {
-            return project.queue().size();
-        } catch (CoreException e) {
+    private long left(SharedAddress address) {
+        try (Connection connection = connection();
+                var statement = connection.createStatement();
+                var counted = statement.executeQuery("SELECT count(*) FROM " + address.schema()
+                        + ".copy WHERE state IN ('WAITING', 'MAKING', 'CHECKING')")) {
+            counted.next();
+            return counted.getLong(1);
+        } catch (SQLException e) {
             return 1; // the server is only just back
         }
     }
 
-    private void finish(Path place, List<Sitting> sitting, int number) throws InterruptedException {
+    private Connection connection() throws SQLException {
+        return DriverManager.getConnection(
+                "jdbc:postgresql://localhost:" + server.getPort() + "/postgres?user=postgres");
+    }
+
+    private void finish(SharedAddress address, List<Sitting> sitting, int number) throws InterruptedException {
         long end = System.nanoTime() + TimeUnit.MINUTES.toNanos(4);
-        while (left(place) > 0 && System.nanoTime() < end) {
+        while (left(address) > 0 && System.nanoTime() < end) {
             FaultDrill.pause(500);
         }
-        if (left(place) > 0) {
+        if (left(address) > 0) {
             breaks("round " + number + " does not come to its end");
         }
         for (Sitting each : sitting) {
