@@ -52,7 +52,7 @@ public final class ExclusiveLock implements AutoCloseable {
     }
 
     /// One name for a file, whatever links lead to it.
-    private static Path real(Path file) {
+    static Path real(Path file) {
         Path whole = file.toAbsolutePath().normalize();
         Path folder = whole.getParent();
         Path name = whole.getFileName();

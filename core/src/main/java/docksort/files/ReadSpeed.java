@@ -15,8 +15,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 
-/// Measures how fast files are read in order. Past the system's cache where it allows that, so that the volume
-/// is
+/// Measures how fast files are read in order. Past the system's cache where it allows that, so that the volume is
 /// measured and not the memory.
 public final class ReadSpeed {
     private static final int BLOCK = 4 * 1024 * 1024;
@@ -27,9 +26,8 @@ public final class ReadSpeed {
 
     private ReadSpeed() {}
 
-    /// Reading, past the cache where this Java has the option for it; it stands in a package of the JDK that
-    /// need not
-    /// be there.
+    /// Reading, past the cache where this Java has the option for it; it stands in a package of the JDK that need
+    /// not be there.
     private static Set<OpenOption> uncached() {
         try {
             for (Object option :

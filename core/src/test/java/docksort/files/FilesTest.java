@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
@@ -170,6 +171,21 @@ class FilesTest {
         assertThat(Asking.otherProgram(file)).isEqualTo(Asking.FREE);
     }
 
+    /// One that is asked for twice in one program holds until it was let go of twice, against other machines.
+    @Test
+    void aMachinesLockOutlivesTheFirstWhoLetsGoOfIt() throws Exception {
+        Path file = folder.resolve("machine.lock");
+        try (MachineLock _ = MachineLock.tryOn(file, "desk").orElseThrow()) {
+            try (MachineLock again = MachineLock.tryOn(file, "desk").orElseThrow()) {
+                assertThat(again).isNotNull();
+            }
+            assertThat(MachineLock.tryOn(file, "suite")).isEmpty();
+            assertThat(Asking.otherProgram(file, "suite")).isEqualTo(Asking.HELD);
+            assertThat(Asking.otherProgram(file, "desk")).isEqualTo(Asking.FREE);
+        }
+        assertThat(Asking.otherProgram(file, "suite")).isEqualTo(Asking.FREE);
+    }
+
     /// Another program that asks for a lock.
     static final class Asking {
         static final int HELD = 7;
@@ -177,20 +193,21 @@ class FilesTest {
 
         private Asking() {}
 
-        static int otherProgram(Path file) throws Exception {
-            return new ProcessBuilder(
-                            ProcessHandle.current().info().command().orElseThrow(),
-                            "-cp",
-                            System.getProperty("java.class.path"),
-                            Asking.class.getName(),
-                            file.toString())
-                    .inheritIO()
-                    .start()
-                    .waitFor();
+        /// @param machine none for a lock that one program holds alone
+        static int otherProgram(Path file, String... machine) throws Exception {
+            var line = new ArrayList<>(
+                    List.of(ProcessHandle.current().info().command().orElseThrow(), "-cp"));
+            line.addAll(List.of(System.getProperty("java.class.path"), Asking.class.getName(), file.toString()));
+            line.addAll(List.of(machine));
+            return new ProcessBuilder(line).inheritIO().start().waitFor();
         }
 
         public static void main(String[] args) {
-            System.exit(ExclusiveLock.tryOn(Path.of(args[0])).isPresent() ? FREE : HELD);
+            Path file = Path.of(args[0]);
+            boolean free = args.length > 1
+                    ? MachineLock.tryOn(file, args[1]).isPresent()
+                    : ExclusiveLock.tryOn(file).isPresent();
+            System.exit(free ? FREE : HELD);
         }
     }
 }
