@@ -29,9 +29,8 @@ import java.util.logging.Logger;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/// The same copies made by one program with two workers on a project of its own, and by two programs with one worker
-/// each
-/// on a shared project, in turn: from the start of the programs until the last copy has its name.
+/// The same copies made by one program with two workers on a project of its own, and by two programs with one
+/// worker each on a shared project, in turn: from the start of the programs until the last copy has its name.
 public final class TwoMachines {
     private static final InstantSource CLOCK = InstantSource.system();
     private static final List<Recipe> RECIPES = List.of(Recipe.LIGHT_PRORES_HALF, Recipe.FULL_VC3);

@@ -8,8 +8,7 @@ import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
 
-/// Tells which files of a watched folder have stopped growing. A file has settled when two looks, at least a
-/// stated
+/// Tells which files of a watched folder have stopped growing. A file has settled when two looks, at least a stated
 /// time apart, find the same size and time stamp. Not safe for use by several threads.
 public final class Settling {
     private final Duration quiet;

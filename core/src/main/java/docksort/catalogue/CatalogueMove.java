@@ -89,9 +89,8 @@ final class CatalogueMove {
         }
     }
 
-    /// By the driver alone: a batch of the library binds every row by the kinds of the first one's values, and there
-    /// are
-    /// columns with nothing in one row and something in the next.
+    /// By the driver alone: a batch of the library binds every row by the kinds of the first one's values, and
+    /// there are columns with nothing in one row and something in the next.
     private static void write(Handle into, String table, List<Map<String, Object>> rows) {
         List<String> names = List.copyOf(rows.getFirst().keySet());
         String insert = "INSERT INTO " + table + " (" + String.join(", ", names) + ") VALUES ("

@@ -234,8 +234,7 @@ public final class DecodeTimer {
             }
         }
 
-        /// Where decoding was over before the first report, the whole run counts, start and all: rather too
-        /// slow
+        /// Where decoding was over before the first report, the whole run counts, start and all: rather too slow
         /// than too fast.
         double framesPerSecond() {
             long left = frames.get() - settledFrames;

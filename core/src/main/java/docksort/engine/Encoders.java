@@ -94,8 +94,7 @@ public final class Encoders {
         return Optional.empty();
     }
 
-    /// The engine's name of the encoder for a target. Of its two ProRes encoders the one named `prores` is
-    /// about
+    /// The engine's name of the encoder for a target. Of its two ProRes encoders the one named `prores` is about
     /// four times the faster; only the other carries alpha in every depth.
     static String encoder(VideoTarget target) {
         return switch (target.family()) {

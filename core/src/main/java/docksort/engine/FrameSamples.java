@@ -304,8 +304,7 @@ public final class FrameSamples {
                 : original;
     }
 
-    // Luma, whatever the range and the matrix are tagged as. Full range first: what lies below black or
-    // above white
+    // Luma, whatever the range and the matrix are tagged as. Full range first: what lies below black or above white
     // is lost in some codecs, and must not come back as a mean of its surroundings.
     private static final String SMALL =
             "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";

@@ -197,8 +197,7 @@ public final class Inspector {
         return new Inspection.Known(reader.facts(source, bytes, stillsRate, said, disagreements, complaints));
     }
 
-    /// The index tables of MXF list every picture. Those that say nothing of reordering are believed for
-    /// MPEG-2,
+    /// The index tables of MXF list every picture. Those that say nothing of reordering are believed for MPEG-2,
     /// whose writers fill them in; for other codecs the decoder is asked.
     private static boolean readMxfIndex(Path file, ProbeReader reader) throws IOException {
         if (!MxfHeader.isLikely(head(file)) || !reader.needsLongerWindow()) {

@@ -78,8 +78,7 @@ public final class PictureLoss {
         return Optional.of(new Figures(ssim.get(), psnr.get()));
     }
 
-    /// Samples as they are stored. A codec that cannot leave its matrix open states one where the original
-    /// states
+    /// Samples as they are stored. A codec that cannot leave its matrix open states one where the original states
     /// none; that is no loss, so the tags are made the same, and only the range is kept.
     static String comparable(boolean rgb) {
         String tags = "setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709";

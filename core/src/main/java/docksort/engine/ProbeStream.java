@@ -55,8 +55,7 @@ final class ProbeStream {
     static ScanType scan(JsonNode stream) {
         return switch (stream.path("field_order").asText("")) {
             case "progressive" -> ScanType.PROGRESSIVE;
-            // "tb" and "bt" say that the fields are stored interleaved; their first letter is the field shown
-            // first
+            // "tb" and "bt" say that the fields are stored interleaved; their first letter is the field shown first
             // (libavcodec/rawdec.c and fftools/ffmpeg_enc.c, FFmpeg 8.0).
             case "tt", "tb" -> ScanType.TOP_FIELD_FIRST;
             case "bb", "bt" -> ScanType.BOTTOM_FIELD_FIRST;

@@ -53,10 +53,9 @@ record Timing(FrameRate rate, RateKind kind) {
         }
         boolean even = true;
         for (int i = 1; i < count; i++) {
-            // Off the even grid by more than two ticks and by more than a twentieth of a frame; where ticks are
-            // as coarse
-            // as frames, by more than two fifths of a frame, because one missing frame shifts some by at least
-            // half.
+            // Off the even grid by more than two ticks and by more than a twentieth of a frame; where ticks are as
+            // coarse as frames, by more than two fifths of a frame, because one missing frame shifts some by at
+            // least half.
             long off = Math.abs((shown[i] - first) * (count - 1) - span * i);
             even &= (off <= 2L * (count - 1) || off * 20 <= span) && off * 5 <= 2 * span;
         }

@@ -48,8 +48,7 @@ public record MovTrack(
         return fourCc.startsWith("ap") || fourCc.startsWith("AV");
     }
 
-    /// Whether the codec says in each picture, or in each group, whether pictures shown before their keyframe
-    /// need
+    /// Whether the codec says in each picture, or in each group, whether pictures shown before their keyframe need
     /// the group before. H.264 does not; there they are taken to.
     public boolean marksLeading() {
         return switch (fourCc) {
@@ -141,8 +140,7 @@ public record MovTrack(
                 if (only.isPresent() || rate != 0x10000 || from < 0 || duration < 0) {
                     return Optional.empty();
                 }
-                // The duration counts the movie's ticks, which may be coarser than a frame: round up, and take
-                // none
+                // The duration counts the movie's ticks, which may be coarser than a frame: round up, and take none
                 // for all.
                 long length = duration == 0 || duration > Long.MAX_VALUE / scale / 2
                         ? Long.MAX_VALUE / 2

@@ -8,8 +8,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
-/// The samples of one track: when each is shown, whether decoding can start at it, its size and place in the
-/// file
+/// The samples of one track: when each is shown, whether decoding can start at it, its size and place in the file
 /// (ISO/IEC 14496-12, 8.6 and 8.7).
 final class SampleTable implements Samples {
     private static final int MOST_SAMPLES = 12_000_000; // two days at 60 fps

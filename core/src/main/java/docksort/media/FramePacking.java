@@ -5,11 +5,9 @@ import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
 import java.util.zip.Inflater;
 
-/// Coded pictures as bytes: for each the step in ticks from the one before, then its size with the keyframe
-/// flag in
+/// Coded pictures as bytes: for each the step in ticks from the one before, then its size with the keyframe flag in
 /// the lowest bit, both as variable-length numbers of seven bits a byte (as in LEB128; the step folded so that
-/// small
-/// negative ones stay small), all of it deflated (RFC 1951), since steps and sizes repeat.
+/// small negative ones stay small), all of it deflated (RFC 1951), since steps and sizes repeat.
 final class FramePacking {
     private static final int MOST_BYTES = 15; // of one picture: 64 and 32 bits, seven a byte
 

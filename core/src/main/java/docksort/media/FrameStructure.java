@@ -145,8 +145,7 @@ public final class FrameStructure {
         void frame(int index, long shownAtTicks, boolean key, int bytes);
     }
 
-    /// Where each stretch that was read begins, as places in decode order; the first is 0. One where the
-    /// pictures
+    /// Where each stretch that was read begins, as places in decode order; the first is 0. One where the pictures
     /// follow each other without a break.
     public int[] stretchStarts() {
         return stretchStarts.clone();
@@ -158,11 +157,9 @@ public final class FrameStructure {
         return leadingStandAlone;
     }
 
-    /// Frames from one keyframe to the next, as they are shown: the mean as an exact fraction, and the longest.
-    /// In
-    /// stored order the first open group is shorter by its leading pictures, which tells nothing. The stretch
-    /// after the
-    /// last keyframe is cut off by the end and counts only towards the longest, unless there is no other.
+    /// Frames from one keyframe to the next, as they are shown: the mean as an exact fraction, and the longest. In
+    /// stored order the first open group is shorter by its leading pictures, which tells nothing. The stretch after
+    /// the last keyframe is cut off by the end and counts only towards the longest, unless there is no other.
     public KeyframeInterval keyframeInterval() {
         return digest.interval();
     }

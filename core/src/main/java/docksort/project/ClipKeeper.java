@@ -8,8 +8,7 @@ import docksort.catalogue.Root;
 import java.util.ArrayList;
 import java.util.List;
 
-/// Keeps the clips of a scan in the catalogue while it goes on, some at a time, so that a scan that is broken
-/// off
+/// Keeps the clips of a scan in the catalogue while it goes on, some at a time, so that a scan that is broken off
 /// has lost next to nothing.
 final class ClipKeeper implements ScanListener {
     private static final int BATCH = 64;

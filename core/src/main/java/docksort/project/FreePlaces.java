@@ -24,8 +24,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 
 /// Finds places for new copies. Several of one clip that would have one name are told apart by their raster, or by
-/// their
-/// recipe where that is the same; what then still has the name of another gets a number, so that none is ever
+/// their recipe where that is the same; what then still has the name of another gets a number, so that none is ever
 /// overwritten.
 final class FreePlaces {
     private final Map<String, ClipId> taken = new HashMap<>();

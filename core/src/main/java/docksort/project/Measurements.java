@@ -29,8 +29,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 
-/// What was measured of clips on this machine, and the measuring. Kept in the catalogue under the machine's
-/// name,
+/// What was measured of clips on this machine, and the measuring. Kept in the catalogue under the machine's name,
 /// because the figures hold nowhere else.
 public final class Measurements {
     private static final int STRETCH_SECONDS = 4;

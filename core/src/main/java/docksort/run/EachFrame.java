@@ -18,13 +18,12 @@ import java.util.List;
 import java.util.Locale;
 
 /// Holds every frame of a copy, as it comes off the disk, against the frame that went to its encoder while it was
-/// made. A
-/// frame that is repeated, left out, taken from elsewhere, of other levels or damaged in a part is found, and which
-/// frame is least like. Whether what went to the encoder was the right stretch of the right clip, it cannot see.
+/// made. A frame that is repeated, left out, taken from elsewhere, of other levels or damaged in a part is found,
+/// and which frame is least like. Whether what went to the encoder was the right stretch of the right clip, it
+/// cannot see.
 ///
 /// Limits in levels of 255; common practice of this project, no source. What a codec loses comes to less than one
-/// level in
-/// a sample, because each of its places is the mean of many pixels.
+/// level in a sample, because each of its places is the mean of many pixels.
 final class EachFrame implements AutoCloseable {
     private static final double MOVES = 0.8; // by which neighbours differ, to be told apart
     private static final double ALIKE = 7;

@@ -25,8 +25,7 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
     // Bits a macroblock and frame: smaller rasters get more (libavcodec/proresenc_kostya.c,
     // `prores_mb_limits` and
     // `br_tab`, FFmpeg 8.0, from memory). At 1920x1080 and 25 frames Proxy's are the 38 Mb/s of the codec
-    // owner's
-    // published white paper (from memory), HQ's the 184. They are targets.
+    // owner's published white paper (from memory), HQ's the 184. They are targets.
     private static final long[] PROXY_BITS = {300, 242, 220, 194};
     private static final long[] LT_BITS = {720, 560, 490, 440};
     private static final long[] STANDARD_BITS = {1_050, 808, 710, 632};

@@ -5,8 +5,7 @@ import docksort.media.VideoTarget;
 import java.util.Locale;
 import java.util.Optional;
 
-/// Whether several streams of one kind of copy play at once: what they need of a volume and of decoding,
-/// against
+/// Whether several streams of one kind of copy play at once: what they need of a volume and of decoding, against
 /// what was measured.
 ///
 /// @param streams how many play at once

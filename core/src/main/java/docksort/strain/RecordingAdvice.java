@@ -12,8 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// How to record next time so that no working copy is needed: keyframe every 2 s, that is twice the frame rate
-/// in
+/// How to record next time so that no working copy is needed: keyframe every 2 s, that is twice the frame rate in
 /// frames, one two-way picture at most, High profile, constant frame rate (common practice, no source).
 ///
 /// @param points what to set, each with its arithmetic and what it is now; empty where it was recorded so

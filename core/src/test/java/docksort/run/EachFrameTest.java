@@ -42,8 +42,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and each
-/// that
-/// was made wrong on purpose is none.
+/// that was made wrong on purpose is none.
 @WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class EachFrameTest {

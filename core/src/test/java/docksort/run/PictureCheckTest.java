@@ -85,8 +85,7 @@ class PictureCheckTest {
         return copy;
     }
 
-    /// Patterns of single pixels that scroll or flicker, below black among them: not every small copy
-    /// looks like
+    /// Patterns of single pixels that scroll or flicker, below black among them: not every small copy looks like
     /// the original that is only averaged, and full range has nothing below black.
     @ParameterizedTest
     @CsvSource(

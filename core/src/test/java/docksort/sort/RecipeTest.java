@@ -225,8 +225,7 @@ class RecipeTest {
                 .isInstanceOf(Recipe.Resolution.Impossible.class);
     }
 
-    /// Target data rates of the codec owner's published white paper, Mb/s, from memory. They are targets: a
-    /// tenth
+    /// Target data rates of the codec owner's published white paper, Mb/s, from memory. They are targets: a tenth
     /// and a half more or less is their order.
     @ParameterizedTest
     @CsvSource({
