@@ -258,7 +258,7 @@ public final class SharedDrill {
         var left = new ArrayList<Fault>();
         try (var meanwhile = Executors.newVirtualThreadPerTaskExecutor()) {
             do {
-                FaultDrill.pause(100 + random.nextInt(800));
+                FaultDrill.pause(300 + random.nextInt(1_500));
                 for (int i = 0; i < WORKERS; i++) {
                     if (!workers[i].isAlive()) {
                         breaks("worker " + i + " ended by itself: " + workers[i].exitValue());

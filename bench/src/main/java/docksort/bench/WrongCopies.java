@@ -49,13 +49,14 @@ public final class WrongCopies {
         FAULTS.put("the last frame missing", picture("trim=end_frame=" + (FRAMES - 1)));
         FAULTS.put("one frame blurred", picture("gblur=sigma=6:enable='eq(n,20)'"));
         FAULTS.put(
-                "a block of one frame white",
-                picture("drawbox=x=iw/3:y=ih/3:w=16:h=16:t=fill:color=white:enable='eq(n,20)'"));
+                "a block of one frame black and white",
+                picture("drawbox=x=iw/3:y=ih/3:w=16:h=16:t=fill:color=white:enable='eq(n,20)',"
+                        + "drawbox=x=iw/3+16:y=ih/3:w=16:h=16:t=fill:color=black:enable='eq(n,20)'"));
         FAULTS.put("contrast of ten frames", picture("eq=contrast=0.89:enable='between(n,20,29)'"));
         FAULTS.put("brightness of ten frames", picture("eq=brightness=0.04:enable='between(n,20,29)'"));
         FAULTS.put("levels of all frames", picture("scale=in_range=pc:out_range=tv,setrange=tv"));
         FAULTS.put(
-                "one frame a line lower",
+                "one frame two lines lower",
                 picture("split[a][b];[b]pad=iw:ih+2:0:2,crop=iw:ih-2:0:0[c];[a][c]overlay=enable='eq(n,20)'"));
         FAULTS.put("all frames a field later", picture("phase=mode=t"));
         FAULTS.put("the fields of one frame swapped", picture("il=luma_swap=1:chroma_swap=1:enable='eq(n,20)'"));
