@@ -6,6 +6,7 @@ import docksort.catalogue.Catalogue;
 import docksort.catalogue.Root;
 import docksort.catalogue.WorkingCopy;
 import docksort.files.ReadSpeed;
+import docksort.media.ByteSize;
 import docksort.media.Measured;
 import docksort.problem.CoreException.StorageFailed;
 import java.nio.file.Path;
@@ -18,6 +19,9 @@ import java.util.stream.Collectors;
 
 /// How fast this workstation reads the originals that wait to be copied.
 final class Reach {
+    /// Smaller originals are read before their speed says anything.
+    private static final ByteSize LEAST = new ByteSize(8 * 1024 * 1024);
+
     private Reach() {}
 
     /// On a thread of its own: a volume that hangs holds nothing up. What is found is told to the other
@@ -33,14 +37,14 @@ final class Reach {
         });
     }
 
-    /// Bytes a second by root, for those with originals that wait: of the largest of them.
+    /// Bytes a second by root, for those with originals that wait: of the largest of them, where it is large enough.
     static Map<String, Double> of(Catalogue catalogue) {
         Set<ClipId> wait = catalogue.copies().all().stream()
                 .filter(copy -> copy.state().isQueued())
                 .map(WorkingCopy::clip)
                 .collect(Collectors.toSet());
         List<Clip> clips = catalogue.clips().all().stream()
-                .filter(clip -> wait.contains(clip.id()))
+                .filter(clip -> wait.contains(clip.id()) && clip.facts().size().compareTo(LEAST) >= 0)
                 .toList();
         Map<String, Double> found = new HashMap<>();
         for (Root root : catalogue.roots().all()) {

@@ -308,12 +308,15 @@ class ServerAwayTest {
     @Test
     void aRootIsFarForWhoReadsItHalfAsFastAsSomebodyWhoWorks() {
         catalogue.roots().add(new Root("volume", "volume", Path.of("/volume")));
-        catalogue.machines().reaches(Map.of("volume", 400e6));
-        near.machines().reaches(Map.of("volume", 201e6));
+        catalogue.machines().reaches(Map.of("volume", 140e6));
+        near.machines().reaches(Map.of("volume", 71e6));
         catalogue.machines().show(new MachineStore.Doing("makes copies", 1, 1, 1, 0, 0));
         near.machines().show(new MachineStore.Doing("makes copies", 1, 1, 1, 0, 0));
         assertThat(near.machines().far()).isEmpty();
-        near.machines().reaches(Map.of("volume", 200e6));
+        catalogue.machines().reaches(Map.of("volume", 400e6));
+        near.machines().reaches(Map.of("volume", 160e6));
+        assertThat(near.machines().far()).as("fast enough to make copies").isEmpty();
+        near.machines().reaches(Map.of("volume", 70e6));
         assertThat(near.machines().far()).containsExactly("volume");
         assertThat(catalogue.machines().far()).isEmpty();
         near.machines().ask("desk", Machine.Wish.HOLD);
