@@ -35,12 +35,11 @@ final class Queued {
         others.sort(Comparator.comparingLong(row -> row.copy().position()));
         var all = new ArrayList<CopyProgress>();
         for (CopyProgress row : over.copies()) {
-            Optional<WorkingCopy> is = Optional.ofNullable(now.get(row.copy().id()));
-            boolean queued = row.copy().state().isQueued();
-            if (queued || is.map(copy -> copy.state().isQueued()).orElse(false)) {
-                is.map(row::asItIs).ifPresent(all::add); // one that was taken out of the queue is gone
+            if (!row.copy().state().isQueued()) {
+                all.add(row); // what the run knows of it is never older than the view
             } else {
-                all.add(row);
+                // Made elsewhere since; one that was taken out of the queue is gone.
+                Optional.ofNullable(now.get(row.copy().id())).map(row::asItIs).ifPresent(all::add);
             }
         }
         all.addAll(others);
