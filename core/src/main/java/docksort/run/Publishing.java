@@ -67,7 +67,7 @@ final class Publishing {
                 ((Inspection.Unreadable) inspection).problem().why(),
                 "The original is as it was; the copy was thrown away.",
                 "Retry.");
-        setbacks.failOrWait(begun, problem, List.of(), false, listener, spent, since(before));
+        setbacks.failOrWait(begun, problem, List.of(), listener, spent, since(before));
         return true;
     }
 
@@ -145,7 +145,6 @@ final class Publishing {
                             "The original is as it was; the copy was thrown away.",
                             "Look at the original, then retry or choose another recipe."),
                     verdict.findings(),
-                    false,
                     listener,
                     spent,
                     checking);
@@ -160,14 +159,14 @@ final class Publishing {
                     target + " cannot be used: " + fault.get(),
                     "The original is as it was; the copy was thrown away.",
                     "Mount the volume, then retry.");
-            setbacks.failOrWait(begun, problem, false, listener, spent);
+            setbacks.failOrWait(begun, problem, List.of(), listener, spent, checking);
             return;
         }
         Optional<WorkingCopy> published;
         try {
             published = named(begun, facts, verdict, holes, listener);
         } catch (StorageFailed e) {
-            setbacks.failOrWait(begun, e.problem(), false, listener, spent);
+            setbacks.failOrWait(begun, e.problem(), List.of(), listener, spent, checking);
             return;
         }
         if (published.isEmpty()) {

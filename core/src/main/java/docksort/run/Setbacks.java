@@ -38,59 +38,47 @@ final class Setbacks {
         return obstacle.isPresent();
     }
 
-    /// A copy that was not begun.
-    void failOrWait(Job job, Problem problem, MakingListener listener) {
-        failOrWait(job, false, problem, List.of(), false, listener, Spent.NOTHING, 0);
+    /// A copy that could not be made. One that lacks its volume has not failed.
+    void failOrWait(Job job, Problem problem, boolean full, MakingListener listener, Spent spent) {
+        if (!isObstructed(job, full, listener)) {
+            fail(job, problem, List.of(), listener, spent, 0);
+        }
     }
 
-    void failOrWait(Begun begun, Problem problem, boolean full, MakingListener listener, Spent spent) {
-        failOrWait(begun, problem, List.of(), full, listener, spent, 0);
-    }
-
+    /// A copy that was written and did not get its name.
     void failOrWait(
-            Begun begun,
+            Begun written,
             Problem problem,
             List<Finding> findings,
-            boolean full,
             MakingListener listener,
             Spent spent,
             double checking) {
-        boolean swept = !Files.exists(begun.partial().working());
-        failOrWait(begun.job(), swept, problem, findings, full, listener, spent, checking);
+        Job job = written.job();
+        if (!isObstructed(job, false, listener) && !isMadeAgain(written, findings, listener)) {
+            fail(job, problem, findings, listener, spent, checking);
+        }
     }
 
-    /// A copy that lacks its volume has not failed.
-    ///
-    /// @param swept whether its file in the making was taken away, as another workstation does that takes this
-    ///     one for stopped
-    private void failOrWait(
-            Job job,
-            boolean swept,
-            Problem problem,
-            List<Finding> findings,
-            boolean full,
-            MakingListener listener,
-            Spent spent,
-            double checking) {
+    private boolean isObstructed(Job job, boolean full, MakingListener listener) {
         Optional<Obstacle> obstacle = waits() ? obstacle(job, full) : Optional.empty();
-        if (obstacle.isPresent()) {
-            listener.obstructed(job.copy(), obstacle.get());
-            return;
-        }
-        if (swept && isMadeAgain(job)) {
-            listener.obstructed(job.copy(), new Obstacle.Swept());
-            return;
-        }
-        // Its volume was away while it was checked, and is back.
-        if (PictureCheck.sawNoOriginal(findings) && isMadeAgain(job)) {
-            listener.obstructed(job.copy(), new Obstacle.SourceAway(host.sourceFolder(job.clip())));
-            return;
-        }
-        fail(job, problem, findings, listener, spent, checking);
+        obstacle.ifPresent(found -> listener.obstructed(job.copy(), found));
+        return obstacle.isPresent();
     }
 
-    private boolean isMadeAgain(Job job) {
-        return waits() && again.merge(job.copy().id(), 1, Integer::sum) <= AGAIN;
+    /// Something was away for a moment, and is not the copy's fault: what was written, as another workstation sweeps
+    /// it that takes this one for stopped, or the original's volume while it was looked at.
+    private boolean isMadeAgain(Begun written, List<Finding> findings, MakingListener listener) {
+        Job job = written.job();
+        Optional<Obstacle> passing = !Files.exists(written.partial().working())
+                ? Optional.of(new Obstacle.Swept())
+                : PictureCheck.sawNoOriginal(findings)
+                        ? Optional.of(new Obstacle.SourceAway(host.sourceFolder(job.clip())))
+                        : Optional.empty();
+        if (!waits() || passing.isEmpty() || again.merge(job.copy().id(), 1, Integer::sum) > AGAIN) {
+            return false;
+        }
+        listener.obstructed(job.copy(), passing.get());
+        return true;
     }
 
     private boolean waits() {

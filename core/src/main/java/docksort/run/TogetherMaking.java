@@ -84,7 +84,7 @@ final class TogetherMaking {
             PartialFile small = folder.begin(subFolders, copy.file().getFileName() + ".frames");
             return Optional.of(new Begun(job, partial, Optional.of(small), order.telling(small.working())));
         } catch (StorageFailed e) {
-            setbacks.failOrWait(job, e.problem(), listener);
+            setbacks.failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
             return Optional.empty();
         }
     }
@@ -134,7 +134,7 @@ final class TogetherMaking {
                 if (begun.size() > 1 && !full) {
                     oneByOne(begun, listener, control);
                 } else {
-                    begun.forEach(each -> setbacks.failOrWait(each, problem, full, listener, spent));
+                    begun.forEach(each -> setbacks.failOrWait(each.job(), problem, full, listener, spent));
                 }
             }
             case CopyMaker.Outcome.Written(var encoder, var frames, var repeated, var complaint, var segments) -> {

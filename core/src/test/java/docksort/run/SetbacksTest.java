@@ -75,7 +75,7 @@ class SetbacksTest {
     }
 
     private void failOrWait(Setbacks setbacks, Finding finding) throws Exception {
-        setbacks.failOrWait(begun(), PROBLEM, List.of(finding), false, new Listener(), Spent.NOTHING, 0);
+        setbacks.failOrWait(begun(), PROBLEM, List.of(finding), new Listener(), Spent.NOTHING, 0);
     }
 
     /// Its volume was away for a moment, and is back when the check is over. An original that never decodes is not
@@ -98,9 +98,18 @@ class SetbacksTest {
         for (int i = 0; i < 4; i++) {
             Begun begun = begun();
             Files.delete(begun.partial().working());
-            setbacks.failOrWait(begun, PROBLEM, false, new Listener(), Spent.NOTHING);
+            setbacks.failOrWait(begun, PROBLEM, List.of(), new Listener(), Spent.NOTHING, 0);
         }
         assertThat(obstacles).hasSize(3).noneMatch(Obstacle::stands);
+        assertThat(states).containsExactly(CopyState.FAILED);
+    }
+
+    /// There never was a file.
+    @Test
+    void aCopyThatTheEngineCouldNotMakeHasFailedAtOnce() throws Exception {
+        new Setbacks(new Host(), Terms.fixed(1).patient(Duration.ofHours(1)))
+                .failOrWait(job(), PROBLEM, false, new Listener(), Spent.NOTHING);
+        assertThat(obstacles).isEmpty();
         assertThat(states).containsExactly(CopyState.FAILED);
     }
 
