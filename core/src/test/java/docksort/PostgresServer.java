@@ -4,6 +4,8 @@ import docksort.catalogue.SharedAddress;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.Map;
+import org.flywaydb.core.Flyway;
 
 /// One PostgreSQL server for all tests of a run, from the binaries that the build brings. It ends with the
 /// program.
@@ -27,6 +29,22 @@ public final class PostgresServer {
 
     public static SharedAddress address(String schema) {
         return SharedAddress.parse("postgresql://postgres@localhost:" + Started.SERVER.getPort() + "/postgres", schema);
+    }
+
+    /// With the tables of an older program, of the workstation "desk".
+    ///
+    /// @param version the last of its catalogue's numbered files
+    public static SharedAddress address(String schema, String version) {
+        SharedAddress older = address(schema);
+        Flyway.configure()
+                .dataSource(jdbcUrl(older), "postgres", "")
+                .schemas(schema)
+                .locations("classpath:docksort/catalogue/postgresql")
+                .placeholders(Map.of("workstation", "desk"))
+                .target(version)
+                .load()
+                .migrate();
+        return older;
     }
 
     /// To change by hand what is in a schema.

@@ -17,7 +17,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
-import org.flywaydb.core.Flyway;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.junit.jupiter.api.BeforeEach;
@@ -60,14 +59,7 @@ class RolesTest {
     /// Who was let in by the script of an older program stays in when the owner's new program has upgraded.
     @Test
     void anUpgradeLeavesNobodyOut() {
-        SharedAddress older = PostgresServer.address("roles_upgrade");
-        Flyway.configure()
-                .dataSource(PostgresServer.jdbcUrl(older), "postgres", "")
-                .schemas(older.schema())
-                .locations("classpath:docksort/catalogue/postgresql")
-                .target("10")
-                .load()
-                .migrate();
+        SharedAddress older = PostgresServer.address("roles_upgrade", "10");
         owner.useHandle(h -> {
             for (String role : List.of("sees", "makes")) {
                 String login = "roles_upgrade_login_" + role;

@@ -17,7 +17,6 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
-import org.flywaydb.core.Flyway;
 import org.jdbi.v3.core.Jdbi;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -217,15 +216,7 @@ class ServerAwayTest {
     /// Nobody's tables are changed under him.
     @Test
     void olderTablesAreBroughtUpToDateOnceNobodyHasThemOpen() {
-        SharedAddress older = PostgresServer.address("older_tables");
-        Flyway.configure()
-                .dataSource(PostgresServer.jdbcUrl(older), "postgres", "")
-                .schemas(older.schema())
-                .locations("classpath:docksort/catalogue/postgresql")
-                .placeholders(Map.of("workstation", "desk"))
-                .target("9")
-                .load()
-                .migrate();
+        SharedAddress older = PostgresServer.address("older_tables", "9");
         Jdbi.create(PostgresServer.jdbcUrl(older)).useHandle(h -> {
             h.execute("INSERT INTO root VALUES ('r', 'Volume', '/volume')");
             h.execute("INSERT INTO root_path VALUES ('r', 'desk', '/volume')");
