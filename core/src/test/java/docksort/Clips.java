@@ -216,11 +216,15 @@ public final class Clips {
 
     /// A copy of all of a clip, in MOV, with everything kept.
     public static CopyForm form(ClipFacts facts, VideoTarget target, Raster raster) {
+        return form(facts, target, raster, Wrapper.MOV);
+    }
+
+    public static CopyForm form(ClipFacts facts, VideoTarget target, Raster raster, Wrapper wrapper) {
         VideoFacts picture = facts.video().orElseThrow();
         boolean upright = picture.rotationDegrees() % 180 == 0;
         return new CopyForm(
                 Optional.of(target),
-                Wrapper.MOV,
+                wrapper,
                 raster,
                 upright ? picture.pixelAspect() : Rational.of(1).dividedBy(picture.pixelAspect()),
                 picture.rate(),

@@ -10,6 +10,7 @@ import docksort.media.FrameRate;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.IntUnaryOperator;
 
 /// Numbers painted into frames as twelve black or white fields, which survive scaling and loss.
@@ -33,7 +34,12 @@ public final class FrameNumbers {
     public static List<Integer> of(Path file, FrameRate rate, List<Long> frames, MediaEngine engine)
             throws InterruptedException {
         return new FrameSamples(engine)
-                        .whole(new ClipSource.SingleFile(file), rate, frames, ProcessControl.of(new Cancellation()))
+                        .whole(
+                                new ClipSource.SingleFile(file),
+                                rate,
+                                frames,
+                                Optional.empty(),
+                                ProcessControl.of(new Cancellation()))
                         .orElseThrow()
                         .samples()
                         .stream()

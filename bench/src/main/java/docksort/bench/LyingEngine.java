@@ -16,30 +16,30 @@ public final class LyingEngine {
     /// The end of a chain of filters whose pictures go to an encoder.
     private static final Pattern TO_ENCODER = Pattern.compile("\\[(p\\d+)]");
 
+    /// A copy among the outputs that it is written to.
+    private static final Pattern COPY = Pattern.compile("]'file:([^']+\\.part)'\\|");
+
     private LyingEngine() {}
 
     /// @param args the engine, the file with the fault, and what the engine is asked for
     public static void main(String[] args) throws Exception {
         var line = new ArrayList<>(List.of(args).subList(2, args.length));
         List<String> fault = Files.readAllLines(Path.of(args[1]));
-        boolean making = line.contains("-progress") && line.stream().anyMatch(LyingEngine::isCopy);
+        boolean making = line.contains("-progress") && line.stream().anyMatch(COPY.asPredicate());
         if (making && fault.size() > 1) {
             spoil(line, fault.get(0), fault.get(1));
         }
         line.addFirst(args[0]);
         int ended = new ProcessBuilder(line).inheritIO().start().waitFor();
         if (making && ended == 0 && fault.getFirst().equals("flip")) {
-            for (int i = 1; i < line.size(); i++) {
-                if (isCopy(line.get(i)) && !line.get(i - 1).equals("rawvideo")) {
-                    flip(Path.of(line.get(i).substring("file:".length())), Double.parseDouble(fault.get(1)));
+            for (String argument : line) {
+                Matcher copy = COPY.matcher(argument);
+                if (copy.find()) {
+                    flip(Path.of(copy.group(1)), Double.parseDouble(fault.get(1)));
                 }
             }
         }
         System.exit(ended);
-    }
-
-    private static boolean isCopy(String argument) {
-        return argument.startsWith("file:") && argument.endsWith(".part");
     }
 
     private static void spoil(List<String> line, String kind, String how) {

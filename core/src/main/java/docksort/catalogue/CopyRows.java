@@ -22,7 +22,7 @@ final class CopyRows implements RowMapper<WorkingCopy> {
         SELECT copy.id, clip_id, recipe_id, copy.path, coalesce(copy_presence.note, copy.note), codec,
             root_id || ' ' || kind || ' ' || coalesce(copy_presence.state, copy.state) || ' ' || source_fingerprint || ' ' || range_first || ' ' ||
             range_count || ' ' || bytes || ' ' || modified_millis || ' ' || width || ' ' || height || ' ' ||
-            recipe_mark || ' ' || fingerprint || ' ' || CASE WHEN holes THEN 1 ELSE 0 END || ' ' ||
+            recipe_mark || ' ' || fingerprint || ' ' || CASE WHEN holes THEN 1 ELSE 0 END || ' ' || least_alike || ' ' ||
             CASE WHEN stopped THEN 1 ELSE 0 END || ' ' || served_millis || ' ' ||
             CASE WHEN on_trust THEN 1 ELSE 0 END || ' ' || position
         FROM copy LEFT JOIN copy_presence ON copy_id = copy.id AND workstation = :here\
@@ -53,7 +53,8 @@ final class CopyRows implements RowMapper<WorkingCopy> {
                 same(row.getString(6)),
                 same(words.next()),
                 words.next(),
-                words.nextLong() != 0);
+                words.nextLong() != 0,
+                leastAlike(words.nextLong()));
         return new WorkingCopy(
                 row.getString(1),
                 new ClipId(row.getString(2)),
@@ -68,6 +69,10 @@ final class CopyRows implements RowMapper<WorkingCopy> {
                 place,
                 new WorkingCopy.Service(words.nextLong() != 0, words.nextLong(), words.nextLong() != 0),
                 words.nextLong());
+    }
+
+    private static Optional<Long> leastAlike(long frame) {
+        return frame < 0 ? Optional.empty() : Optional.of(frame);
     }
 
     /// One text where many rows say the same.

@@ -96,10 +96,10 @@ public final class CopyStore {
         Update insert = h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
                 range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, holes,
-                stopped, served_millis, on_trust, position)
+                least_alike, stopped, served_millis, on_trust, position)
             VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
                 :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :holes,
-                :stopped, :served, :trust, :position)
+                :least, :stopped, :served, :trust, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
             """);
@@ -131,7 +131,8 @@ public final class CopyStore {
                 .bind("codec", copy.place().codec())
                 .bind("mark", copy.place().recipeMark())
                 .bind("fingerprint", copy.place().fingerprint())
-                .bind("holes", copy.place().holes());
+                .bind("holes", copy.place().holes())
+                .bind("least", copy.place().leastAlike().orElse(-1L));
     }
 
     /// Keeps the state, note and place of copies that are in the catalogue. One that was made with holes
@@ -187,7 +188,7 @@ public final class CopyStore {
                     THEN TRUE
                     WHEN holes AND NOT :holes THEN FALSE
                     ELSE stopped END,
-                holes = :holes WHERE id = :id <only>\
+                holes = :holes, least_alike = :least WHERE id = :id <only>\
             """).define("only", only);
         if (!only.isEmpty()) {
             update.bind("worker", worker);

@@ -45,6 +45,7 @@ public record WorkingCopy(
     /// @param recipeMark mark of its recipe when it was made, empty where that is not known
     /// @param fingerprint by which it is found again, empty where none was taken
     /// @param holes whether frames stand in it in place of others that its original lost
+    /// @param leastAlike number of its frame that is least like the original's, empty where not all were compared
     public record Place(
             long bytes,
             long modifiedMillis,
@@ -53,8 +54,9 @@ public record WorkingCopy(
             String codec,
             String recipeMark,
             String fingerprint,
-            boolean holes) {
-        /// Of a copy without holes.
+            boolean holes,
+            Optional<Long> leastAlike) {
+        /// Of a copy without holes, of which not every frame was compared.
         public Place(
                 long bytes,
                 long modifiedMillis,
@@ -63,7 +65,7 @@ public record WorkingCopy(
                 String codec,
                 String recipeMark,
                 String fingerprint) {
-            this(bytes, modifiedMillis, width, height, codec, recipeMark, fingerprint, false);
+            this(bytes, modifiedMillis, width, height, codec, recipeMark, fingerprint, false, Optional.empty());
         }
 
         public static final Place NOT_YET = new Place(0, 0, 0, 0, "", "", "");

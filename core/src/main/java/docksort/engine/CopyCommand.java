@@ -18,6 +18,8 @@ import java.util.stream.IntStream;
 
 /// The ffmpeg arguments that make one copy.
 public final class CopyCommand {
+    private static final int RATE_OF_MXF = 48_000; // samples a second
+
     private CopyCommand() {}
 
     /// Arguments between the program's name and nothing else: input, filters, encoder, output.
@@ -74,7 +76,13 @@ public final class CopyCommand {
             line.addAll(List.of(
                     "-filter_complex",
                     "[0:V:0]%s,split[p%d][t%d];[t%d]%s,settb=1/25,setpts=N[s%d]"
-                            .formatted(filters, number, number, number, FrameSamples.told(picture, target), number),
+                            .formatted(
+                                    filters,
+                                    number,
+                                    number,
+                                    number,
+                                    FrameSamples.Small.of(picture, form).filters(),
+                                    number),
                     "-map",
                     "[p" + number + "]"));
         } else {
@@ -93,8 +101,10 @@ public final class CopyCommand {
             line.addAll(List.of("-t", Jump.seconds(form.rate().secondsOf(form.frames()))));
         }
         line.addAll(hardware.map(name -> hardware(name, form, target)).orElseGet(() -> encoder(form, target)));
-        if (form.interlaced()) {
-            line.addAll(List.of("-flags", target.family() == VideoTarget.Family.H264 ? "+ildct+ilme" : "+ildct"));
+        String fields = form.interlaced() ? target.family() == VideoTarget.Family.H264 ? "+ildct+ilme" : "+ildct" : "";
+        String header = PacketHashes.needsGlobalHeader(order) ? "+global_header" : "";
+        if (!fields.isEmpty() || !header.isEmpty()) {
+            line.addAll(List.of("-flags", fields + header));
         }
         if ((isRgb(picture) && target.chroma() != Chroma.RGB) || form.toSdr()) {
             line.addAll(List.of("-colorspace", "bt709", "-color_range", "tv"));
@@ -106,7 +116,7 @@ public final class CopyCommand {
             // One after the other, whatever the rate: they are counted, not timed.
             line.addAll(List.of("-map", "[s" + number + "]", "-fps_mode", "passthrough", "-enc_time_base", "1:25"));
             if (form.range().isPresent()) {
-                line.addAll(List.of("-frames:v", Long.toString(form.frames())));
+                line.addAll(List.of("-frames:v", Long.toString((form.interlaced() ? 2 : 1) * form.frames())));
             }
             line.addAll(List.of("-f", "rawvideo", "file:" + small));
         });
@@ -213,13 +223,22 @@ public final class CopyCommand {
         var line = new ArrayList<String>();
         Wrapper wrapper = order.form().wrapper();
         order.tags().forEach((key, value) -> line.addAll(List.of("-metadata", key + "=" + value)));
-        switch (wrapper) {
-            case MOV -> line.addAll(List.of("-movflags", "+use_metadata_tags", "-f", "mov"));
-            case MP4 -> line.addAll(List.of("-movflags", "+use_metadata_tags+faststart", "-f", "mp4"));
-            case MXF -> line.addAll(List.of("-f", "mxf"));
-            case WAV -> line.addAll(List.of("-rf64", "auto", "-f", "wav"));
+        List<String> container = switch (wrapper) {
+            case MOV -> List.of("mov", "movflags", "+use_metadata_tags");
+            case MP4 -> List.of("mp4", "movflags", "+use_metadata_tags+faststart");
+            case MXF -> List.of("mxf");
+            case WAV -> List.of("wav", "rf64", "auto");
+        };
+        if (order.packets().isPresent()) {
+            String options = container.size() > 1 ? ":" + container.get(1) + "=" + container.get(2) : "";
+            line.addAll(PacketHashes.written(
+                    order, container.getFirst() + options, order.packets().get()));
+        } else {
+            if (container.size() > 1) {
+                line.addAll(List.of("-" + container.get(1), container.get(2)));
+            }
+            line.addAll(List.of("-f", container.getFirst(), "file:" + order.output()));
         }
-        line.add("file:" + order.output());
         return line;
     }
 
@@ -332,7 +351,8 @@ public final class CopyCommand {
             } else {
                 line.addAll(List.of("-c:a:" + i, form.sound().bitsFor(stream) > 16 ? "pcm_s24le" : "pcm_s16le"));
             }
-            int rate = form.wrapper() == Wrapper.MXF ? 48_000 : form.sound().samplesPerSecond();
+            int rate =
+                    form.wrapper() == Wrapper.MXF ? RATE_OF_MXF : form.sound().samplesPerSecond();
             if (rate > 0) {
                 line.addAll(List.of("-ar:a:" + i, Integer.toString(rate)));
             }
@@ -340,13 +360,22 @@ public final class CopyCommand {
             String padding = form.range()
                     .map(_ -> "apad=whole_dur=" + Jump.seconds(form.rate().secondsOf(form.frames())) + ",")
                     .orElse("");
-            String filters = GAPLESS + cut + padding + muting(form, before, stream.channels(), "");
-            if (!filters.isEmpty()) {
-                line.addAll(List.of("-filter:a:" + i, filters.replaceFirst(",$", "")));
-            }
+            String muted = muting(form, before, stream.channels(), "");
+            String filters = GAPLESS + cut + padding + (muted.isEmpty() ? "" : muted + ",") + withPicture(form);
+            line.addAll(List.of("-filter:a:" + i, filters.replaceFirst(",$", "")));
             before += stream.channels();
         }
         return line;
+    }
+
+    /// MXF has sound frame by frame: a frame without it is left out, and so is sound without a frame.
+    private static String withPicture(CopyForm form) {
+        if (form.wrapper() != Wrapper.MXF) {
+            return "";
+        }
+        long frames = form.frames() + (form.framesMayRound() ? 1 : 0);
+        Rational samples = form.rate().secondsOf(frames).times(Rational.of(RATE_OF_MXF));
+        return "aresample=" + RATE_OF_MXF + ",apad,atrim=end_sample=" + samples.rounded();
     }
 
     /// Silences channels of one stream.

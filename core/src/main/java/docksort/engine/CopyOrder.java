@@ -19,6 +19,7 @@ import java.util.TreeMap;
 /// @param heldToEnd whether the last frame that decodes is repeated until the copy has all its frames
 /// @param pictures a file that gets a small picture of each frame as it goes to the encoder, see [FrameSamples#kept];
 ///     it is overwritten
+/// @param packets a file that gets hashes of the packets that are coded, see [PacketHashes]; it is overwritten
 public record CopyOrder(
         ClipSource source,
         ClipFacts facts,
@@ -27,11 +28,12 @@ public record CopyOrder(
         Map<String, String> tags,
         Path output,
         boolean heldToEnd,
-        Optional<Path> pictures) {
+        Optional<Path> pictures,
+        Optional<Path> packets) {
     /// Without anything being held.
     public CopyOrder(
             ClipSource source, ClipFacts facts, CopyForm form, String name, Map<String, String> tags, Path output) {
-        this(source, facts, form, name, tags, output, false, Optional.empty());
+        this(source, facts, form, name, tags, output, false, Optional.empty(), Optional.empty());
     }
 
     public CopyOrder {
@@ -40,7 +42,12 @@ public record CopyOrder(
 
     /// The same, and every frame that goes to the encoder is told by a small picture.
     public CopyOrder telling(Path small) {
-        return new CopyOrder(source, facts, form, name, tags, output, heldToEnd, Optional.of(small));
+        return new CopyOrder(source, facts, form, name, tags, output, heldToEnd, Optional.of(small), packets);
+    }
+
+    /// The same, and the packets that are coded are hashed.
+    public CopyOrder hashing(Path hashes) {
+        return new CopyOrder(source, facts, form, name, tags, output, heldToEnd, pictures, Optional.of(hashes));
     }
 
     /// Whether small pictures of what goes to the encoder have the luma of what comes out of it: of colours that the
@@ -54,6 +61,6 @@ public record CopyOrder(
     }
 
     public CopyOrder holdingToEnd() {
-        return new CopyOrder(source, facts, form, name, tags, output, true, Optional.empty());
+        return new CopyOrder(source, facts, form, name, tags, output, true, Optional.empty(), packets);
     }
 }

@@ -5,6 +5,7 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.engine.ChildProcesses.OutputReader;
 import docksort.media.ByteSize;
 import docksort.media.ClipSource;
+import docksort.media.CopyForm;
 import docksort.media.FrameRate;
 import docksort.media.Frames;
 import docksort.media.Raster;
@@ -43,17 +44,21 @@ public final class FrameSamples {
     /// Decodes all of a copy and keeps some of its frames. Anything that cannot be decoded is an error.
     ///
     /// @param frames numbers of frames from 0, ascending
+    /// @param packets where the packets that are read are hashed to
     /// @return what the decoder complained of, or the samples; empty when it was cancelled
-    public Optional<Whole> whole(ClipSource copy, FrameRate rate, List<Long> frames, ProcessControl control)
+    public Optional<Whole> whole(
+            ClipSource copy, FrameRate rate, List<Long> frames, Optional<Packets> packets, ProcessControl control)
             throws InterruptedException {
         String wanted = frames.stream().map(frame -> "eq(n\\," + frame + ")").collect(Collectors.joining("+"));
         var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
         line.addAll(MediaEngine.input(copy, Optional.of(rate)));
+        packets.ifPresent(each -> line.addAll(PacketHashes.again(copy, each.form())));
         line.addAll(
                 List.of("-map", "0:V:0", "-vf", "select=" + wanted + ",scale=" + SMALL, "-fps_mode", "passthrough"));
         line.addAll(OUT);
         // The sound is decoded beside it.
         line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
+        packets.ifPresent(each -> line.addAll(each.arguments()));
         var bytes = new ByteArrayOutputStream();
         Ending ending = run(line, bytes, control);
         if (ending.cut() == Cut.CANCELLED) {
@@ -65,16 +70,24 @@ public final class FrameSamples {
 
     /// Decodes all of a copy and hands over each of its frames. Anything that cannot be decoded is an error.
     ///
-    /// @param whole see [#isWhole]
+    /// @param look how they are made small
+    /// @param packets where the packets that are read are hashed to
     /// @return what the decoder complained of, empty for nothing; no value when it was cancelled
     public Optional<String> every(
-            ClipSource copy, FrameRate rate, boolean whole, Consumer<Sample> taker, ProcessControl control)
+            ClipSource copy,
+            FrameRate rate,
+            Small look,
+            Optional<Packets> packets,
+            Consumer<Sample> taker,
+            ProcessControl control)
             throws InterruptedException {
         var line = new ArrayList<String>(List.of("-err_detect", "explode", "-xerror"));
         line.addAll(MediaEngine.input(copy, Optional.of(rate)));
-        line.addAll(List.of("-map", "0:V:0", "-vf", "scale=" + small(whole), "-fps_mode", "passthrough"));
+        packets.ifPresent(each -> line.addAll(PacketHashes.again(copy, each.form())));
+        line.addAll(List.of("-map", "0:V:0", "-vf", look.filters(), "-fps_mode", "passthrough"));
         line.addAll(OUT);
         line.addAll(List.of("-map", "0:a?", "-f", "null", "-"));
+        packets.ifPresent(each -> line.addAll(each.arguments()));
         Ending ending = read(
                 line,
                 in -> {
@@ -91,6 +104,15 @@ public final class FrameSamples {
         return Optional.of(ending.isGood() ? "" : String.join(" | ", ending.lastLines()));
     }
 
+    /// Where the packets of a copy are hashed to while it is read.
+    ///
+    /// @param hashes overwritten
+    public record Packets(CopyForm form, Path hashes) {
+        private List<String> arguments() {
+            return PacketHashes.readBack(form, hashes);
+        }
+    }
+
     /// Reads what was told of the frames of a copy while it was made, one after the other.
     ///
     /// @return the next one, empty at the end
@@ -100,11 +122,11 @@ public final class FrameSamples {
     }
 
     /// What telling of so many frames takes.
-    public static ByteSize size(long frames) {
-        return new ByteSize(frames * BYTES);
+    public static ByteSize size(long frames, boolean fields) {
+        return new ByteSize((fields ? 2 : 1) * frames * BYTES);
     }
 
-    /// How many frames a file tells of.
+    /// How many frames, or fields, a file tells of.
     public static long told(Path file) throws IOException {
         return Files.size(file) / BYTES;
     }
@@ -328,9 +350,20 @@ public final class FrameSamples {
         return target.family() == VideoTarget.Family.MOTION_JPEG || ColourOfCopy.isBroughtToHd(picture, target);
     }
 
-    /// The filters from a frame that goes to an encoder to its sample.
-    static String told(VideoFacts picture, VideoTarget target) {
-        return "scale=" + small(isWhole(picture, target));
+    /// How every frame of a copy is made small.
+    ///
+    /// @param whole see [#isWhole]
+    /// @param fields whether each field is by itself, the upper one first, whichever is shown first
+    public record Small(boolean whole, boolean fields) {
+        public static Small of(VideoFacts picture, CopyForm form) {
+            boolean whole =
+                    form.target().map(target -> isWhole(picture, target)).orElse(true);
+            return new Small(whole, form.interlaced());
+        }
+
+        String filters() {
+            return (fields ? "setfield=tff,separatefields," : "") + "scale=" + small(whole);
+        }
     }
 
     private Ending run(List<String> arguments, ByteArrayOutputStream into, ProcessControl control)
@@ -368,6 +401,15 @@ public final class FrameSamples {
 
         Sample(byte[] grey) {
             this.grey = grey;
+        }
+
+        /// The frame of two fields.
+        public static Sample frame(Sample upper, Sample lower) {
+            var both = new byte[BYTES];
+            for (int i = 0; i < BYTES; i++) {
+                both[i] = (byte) ((upper.at(i) + lower.at(i) + 1) / 2);
+            }
+            return new Sample(both);
         }
 
         /// Grey level of a place, 0 for black to 255 for white.

@@ -7,9 +7,9 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.VideoFacts;
 import docksort.run.PictureCheck;
+import docksort.run.Told;
 import java.nio.file.Files;
 import java.util.List;
-import java.util.Optional;
 
 /// Compares pictures of two recordings at the places that the check of a copy looks at.
 public final class SamePictures implements SameScene {
@@ -32,14 +32,8 @@ public final class SamePictures implements SameScene {
         var form = Likeness.form(full, light);
         var reference = pictures.reference(original, full, List.of(form), List.of());
         return pictures.check(
-                        reference,
-                        form,
-                        small,
-                        light.frames(),
-                        Optional.empty(),
-                        false,
-                        ProcessControl.of(cancellation))
-                .map(findings -> findings.stream()
+                        reference, form, small, light.frames(), Told.NOTHING, false, ProcessControl.of(cancellation))
+                .map(found -> found.findings().stream()
                         .allMatch(finding -> finding.passes()
                                 // What another program drew into it, or how it graded it, is no other clip.
                                 || finding.fact().equals("levels")))

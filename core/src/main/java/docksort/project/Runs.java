@@ -7,6 +7,7 @@ import docksort.engine.CopyMaker;
 import docksort.engine.Extents;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.engine.PacketHashes;
 import docksort.engine.StayAwake;
 import docksort.files.ExclusiveLock;
 import docksort.run.MachineUse;
@@ -80,7 +81,8 @@ public final class Runs {
                     new Inspector(engine),
                     new Extents(engine),
                     new PictureCheck(engine),
-                    new SoundCheck(engine));
+                    new SoundCheck(engine),
+                    new PacketHashes(engine));
             return Optional.of(begun(new Run(tools, ground, catalogue.clips().all(), terms, changed), lock.get()));
         } catch (RuntimeException e) {
             lock.get().close();

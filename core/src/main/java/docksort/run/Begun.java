@@ -7,8 +7,17 @@ import java.util.Optional;
 /// A job with its file in the making.
 ///
 /// @param small gets small pictures of its frames while it is made
-record Begun(Job job, PartialFile partial, Optional<PartialFile> small, CopyOrder order) {
+/// @param packets gets hashes of its packets while it is made
+record Begun(Job job, PartialFile partial, Optional<PartialFile> small, Optional<PartialFile> packets, CopyOrder order)
+        implements AutoCloseable {
     Begun holdingToEnd() {
-        return new Begun(job, partial, small, order.holdingToEnd());
+        return new Begun(job, partial, small, packets, order.holdingToEnd());
+    }
+
+    @Override
+    public void close() {
+        partial.close();
+        small.ifPresent(PartialFile::close);
+        packets.ifPresent(PartialFile::close);
     }
 }

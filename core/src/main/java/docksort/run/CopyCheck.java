@@ -17,6 +17,7 @@ import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /// Holds the facts of a finished copy against its original's. A copy that differs in one of these is no
@@ -32,15 +33,25 @@ public final class CopyCheck {
     public record Finding(String fact, String wanted, String found, boolean passes) {}
 
     /// All compared facts of one copy.
-    public record Verdict(List<Finding> findings) {
+    ///
+    /// @param leastAlike number of its frame that is least like the original's, where all were compared
+    public record Verdict(List<Finding> findings, Optional<Long> leastAlike) {
         public Verdict {
             findings = List.copyOf(findings);
         }
 
+        Verdict(List<Finding> findings) {
+            this(findings, Optional.empty());
+        }
+
         Verdict with(List<Finding> more) {
+            return with(new Verdict(more));
+        }
+
+        Verdict with(Verdict more) {
             var all = new ArrayList<>(findings);
-            all.addAll(more);
-            return new Verdict(all);
+            all.addAll(more.findings);
+            return new Verdict(all, leastAlike.or(more::leastAlike));
         }
 
         public boolean passes() {
@@ -195,7 +206,10 @@ public final class CopyCheck {
             Rational length =
                     form.range().isEmpty() ? wanted.seconds() : form.rate().secondsOf(form.frames());
             Rational least = form.range().isEmpty() ? length.minus(beforePicture(original)) : length;
-            boolean near = isLength(found.seconds(), length, least, allowed);
+            // In MXF it is as long as the picture: cut there, or with silence behind it.
+            Rational picture = form.wrapper() == Wrapper.MXF ? form.rate().secondsOf(form.frames()) : length;
+            Rational most = picture.compareTo(length) > 0 ? picture : length;
+            boolean near = isLength(found.seconds(), most, picture.compareTo(least) < 0 ? picture : least, allowed);
             // A range behind the sound's end has less of it, or none.
             boolean shorter = form.range().isPresent() && found.seconds().compareTo(length) < 0;
             findings.add(new Finding(name + " length", seconds(length), seconds(found.seconds()), near || shorter));

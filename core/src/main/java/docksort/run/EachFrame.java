@@ -2,7 +2,8 @@ package docksort.run;
 
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Sample;
-import docksort.media.Raster;
+import docksort.media.CopyForm;
+import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -10,24 +11,23 @@ import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Deque;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /// Holds every frame of a copy, as it comes off the disk, against the frame that went to its encoder while it was
-/// made. A frame that is repeated, left out, taken from elsewhere, of other levels or damaged in a part is found,
-/// and which frame is least like. Whether what went to the encoder was the right stretch of the right clip, it
-/// cannot see.
+/// made; of a copy with fields, every field. One that is repeated, left out, taken from elsewhere, moved, of other
+/// levels or damaged in a part is found, and which frame is least like. Whether what went to the encoder was the right
+/// stretch of the right clip, it cannot see.
 ///
 /// Limits in levels of 255; common practice of this project, no source. What a codec loses comes to less than one
 /// level in a sample, because each of its places is the mean of many pixels.
 final class EachFrame implements AutoCloseable {
     private static final double MOVES = 0.8; // by which neighbours differ, to be told apart
     private static final double ALIKE = 7;
-    private static final double OUT_OF_LINE = 2; // with four times what the copy's frames usually lose
+    private static final double OUT_OF_LINE = 2; // with three times what others lose
     private static final double SLOPE = 0.1;
     private static final int FEWEST_PLACES = 500; // for a slope of one frame
     private static final int PART = 64; // by which one place may be off
@@ -35,93 +35,133 @@ final class EachFrame implements AutoCloseable {
     private static final int TOLD = 3; // faults that are named
 
     private final InputStream from;
+    private final CopyForm form;
+    private final int reach; // how far neighbours are looked at
     private final long told;
-    private final boolean strict;
     private final boolean parts;
-    private final Deque<Sample> near = new ArrayDeque<>(); // the frame before, its own, the next
+    private final List<Sample> near = new ArrayList<>(); // neighbours, its own, neighbours
     private final List<String> wrong = new ArrayList<>();
     private float[] lost = new float[1_024];
+    private @Nullable Sample upper; // of the frame whose lower field comes next
+    private Sample last = Sample.NONE;
+    private int read; // of what was told
     private int count;
     private int faults;
 
-    private EachFrame(InputStream from, long told, boolean strict, boolean parts) throws IOException {
+    private EachFrame(InputStream from, long told, CopyForm form) {
         this.from = from;
         this.told = told;
-        this.strict = strict;
-        this.parts = parts;
-        FrameSamples.kept(from).ifPresent(near::add);
+        this.form = form;
+        this.reach = form.interlaced() ? 2 : 1;
+        this.parts = form.raster().pixels() >= (long) FEWEST_PIXELS * reach * FrameSamples.WIDTH * FrameSamples.HEIGHT;
     }
 
     /// @param kept what was told of the frames while the copy was made
-    /// @param strict whether a frame that loses much more than the others is a fault, as where all are coded alike
-    /// @param raster the copy's
-    static EachFrame begin(Path kept, boolean strict, Raster raster) {
+    /// @param form the copy's
+    static EachFrame begin(Path kept, CopyForm form) {
         try {
             return new EachFrame(
-                    new BufferedInputStream(Files.newInputStream(kept), 1 << 16),
-                    FrameSamples.told(kept),
-                    strict,
-                    raster.pixels() >= (long) FEWEST_PIXELS * FrameSamples.WIDTH * FrameSamples.HEIGHT);
+                    new BufferedInputStream(Files.newInputStream(kept), 1 << 16), FrameSamples.told(kept), form);
         } catch (IOException e) {
             throw new UncheckedIOException("what was told of a copy's frames cannot be read: " + kept, e);
         }
     }
 
-    /// The next frame of the copy.
-    void take(Sample copy) {
-        if (count >= told) {
-            count++;
-            return; // the count tells
+    /// The next frame of the copy, or the next of its fields.
+    ///
+    /// @return whether a frame is whole with it, see [#last]
+    boolean take(Sample copy) {
+        if (count < told) {
+            int own = lookAt(count);
+            if (near.size() > own) {
+                compare(own, copy);
+            }
         }
+        count++; // when there are more than were told of, the count tells
+        if (!form.interlaced()) {
+            last = copy;
+            return true;
+        }
+        Sample first = upper;
+        upper = first == null ? copy : null;
+        last = first == null ? last : Sample.frame(first, copy);
+        return first != null;
+    }
+
+    /// The frame that was taken last.
+    Sample last() {
+        return last;
+    }
+
+    /// @return which one of those that are near is its own
+    private int lookAt(int number) {
         try {
-            FrameSamples.kept(from).ifPresent(near::addLast);
+            while (read <= number + reach && read < told) {
+                FrameSamples.kept(from).ifPresent(near::add);
+                read++;
+            }
         } catch (IOException e) {
             throw new UncheckedIOException("what was told of a copy's frames cannot be read", e);
         }
-        List<Sample> row = List.copyOf(near);
-        int own = count == 0 ? 0 : 1;
-        if (row.size() > own) {
-            compare(row, own, copy);
-        }
-        count++;
-        if (near.size() == 3 || (count > 1 && near.size() == 2)) {
+        if (number > reach) {
             near.removeFirst();
         }
+        return Math.min(number, reach);
     }
 
-    private void compare(List<Sample> row, int own, Sample copy) {
-        double mine = difference(row.get(own), copy);
+    private void compare(int own, Sample copy) {
+        double mine = difference(near.get(own), copy);
         if (count == lost.length) {
             lost = Arrays.copyOf(lost, 2 * count);
         }
         lost[count] = (float) mine;
         int best = own;
         double least = mine;
-        for (int i = 0; i < row.size(); i++) {
-            double other = difference(row.get(i), copy);
+        int voted = own;
+        for (int i = 0; i < near.size(); i++) {
+            double other = difference(near.get(i), copy);
             if (other < least) {
                 least = other;
                 best = i;
             }
-        }
-        double apart = difference(row.get(own), row.get(best));
-        if (least <= ALIKE && best != own && apart > MOVES && (mine - least > apart / 2 || mine > apart)) {
-            fault("frame " + count + " shows frame " + (count + best - own));
-        } else if (mine > ALIKE) {
-            fault(String.format(Locale.ROOT, "frame %d differs by %.0f of 255 levels", count, mine));
-        } else if (strict && parts && Levels.largest(row.get(own), copy) > PART) {
-            fault(String.format(
-                    Locale.ROOT,
-                    "a part of frame %d differs by %d of 255 levels",
-                    count,
-                    Levels.largest(row.get(own), copy)));
-        } else {
-            var levels = new Levels();
-            levels.add(row.get(own), copy, _ -> true);
-            if (levels.isTold() && levels.places() >= FEWEST_PLACES && Math.abs(levels.slope() - 1) > SLOPE) {
-                fault(String.format(Locale.ROOT, "frame %d has %.2f of its contrast", count, levels.slope()));
+            if (i != own && parts && Levels.movesWith(near.get(own), near.get(i), copy)) {
+                voted = i;
             }
         }
+        double apart = difference(near.get(own), near.get(best));
+        double lines = parts ? Levels.lines(near.get(own), copy, form.raster().height()) : 0;
+        if (least <= ALIKE && best != own && apart > MOVES && (mine - least > apart / 2 || mine > apart)) {
+            fault(name(count) + " shows " + name(count + best - own));
+        } else if (mine > ALIKE) {
+            fault(String.format(Locale.ROOT, "%s differs by %.0f of 255 levels", name(count), mine));
+        } else if (voted != own) {
+            fault("what moves in " + name(count) + " is where it is in " + name(count + voted - own));
+        } else if (lines != 0) {
+            fault(name(count) + " stands some lines too " + (lines > 0 ? "low" : "high"));
+        } else if (isIntra() && parts && Levels.largest(near.get(own), copy) > PART) {
+            fault(String.format(
+                    Locale.ROOT,
+                    "a part of %s differs by %d of 255 levels",
+                    name(count),
+                    Levels.largest(near.get(own), copy)));
+        } else {
+            var levels = new Levels();
+            levels.add(near.get(own), copy, _ -> true);
+            if (levels.isTold() && levels.places() >= FEWEST_PLACES && Math.abs(levels.slope() - 1) > SLOPE) {
+                fault(String.format(Locale.ROOT, "%s has %.2f of its contrast", name(count), levels.slope()));
+            }
+        }
+    }
+
+    /// Whether all frames are coded by themselves: then none has a place that comes from another.
+    private boolean isIntra() {
+        return form.target().map(VideoTarget::isAllIntra).orElse(false);
+    }
+
+    private String name(int number) {
+        return form.interlaced()
+                ? (number % 2 == 0 ? "the upper field of frame " : "the lower field of frame ") + number / 2
+                : "frame " + number;
     }
 
     private void fault(String what) {
@@ -135,9 +175,9 @@ final class EachFrame implements AutoCloseable {
         return Levels.difference(a, b, _ -> true);
     }
 
-    /// How many frames of the copy were taken.
-    long count() {
-        return count;
+    /// Frames of the copy that were taken.
+    long frames() {
+        return count / reach;
     }
 
     /// Whether the copy has as many frames as were told of: else one does not stand for the other.
@@ -147,22 +187,40 @@ final class EachFrame implements AutoCloseable {
 
     Finding pictures() {
         double usual = median();
-        int least = 0;
+        int least = least();
         for (int i = 0; i < count; i++) {
-            least = lost[i] > lost[least] ? i : least;
-            if (strict && lost[i] <= ALIKE && lost[i] > OUT_OF_LINE + 4 * usual) {
-                fault(String.format(Locale.ROOT, "frame %d differs by %.1f of 255 levels", i, lost[i]));
+            if (lost[i] <= ALIKE && lost[i] > OUT_OF_LINE + 3 * Math.max(usual, beside(i))) {
+                fault(String.format(Locale.ROOT, "%s differs by %.1f of 255 levels", name(i), lost[i]));
             }
         }
         String all = String.format(
                 Locale.ROOT,
-                "the original's in all %d frames, least in frame %d (%.1f of 255 levels off)",
-                count,
-                least,
+                "the original's in all %d frames, least in %s (%.1f of 255 levels off)",
+                frames(),
+                name(least),
                 lost[least]);
         String more = faults > wrong.size() ? " and " + (faults - wrong.size()) + " more" : "";
         return new Finding(
                 "pictures", "the original's", faults == 0 ? all : String.join(", ", wrong) + more, faults == 0);
+    }
+
+    /// What a neighbour loses, the one that loses less.
+    private double beside(int frame) {
+        double before = frame < reach ? 0 : lost[frame - reach];
+        return Math.min(before, frame + reach < count ? lost[frame + reach] : 0);
+    }
+
+    /// Number of the frame that is least like the original's.
+    long leastAlike() {
+        return least() / reach;
+    }
+
+    private int least() {
+        int least = 0;
+        for (int i = 0; i < count; i++) {
+            least = lost[i] > lost[least] ? i : least;
+        }
+        return least;
     }
 
     private double median() {

@@ -2,8 +2,10 @@ package docksort.run;
 
 import docksort.engine.ColourOfCopy;
 import docksort.engine.FrameSamples;
+import docksort.engine.FrameSamples.Packets;
 import docksort.engine.FrameSamples.Row;
 import docksort.engine.FrameSamples.Sample;
+import docksort.engine.FrameSamples.Small;
 import docksort.engine.FrameSamples.Through;
 import docksort.engine.MediaEngine;
 import docksort.engine.MissingFrames;
@@ -17,9 +19,8 @@ import docksort.media.FrameStructure;
 import docksort.media.Frames;
 import docksort.media.Rational;
 import docksort.media.VideoFacts;
-import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
-import java.nio.file.Path;
+import docksort.run.CopyCheck.Verdict;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -277,26 +278,26 @@ public final class PictureCheck {
 
     /// @param form one of the forms of the reference
     /// @param reached how frames of the copy are reached
-    /// @param told what was told of the copy's frames while it was made, where that is so: then each of them is
-    ///     compared
+    /// @param told what was told of the copy while it was made
     /// @param all whether all of the copy is decoded, or only what lies around the places that are compared
     /// @return empty when it was cancelled
-    public Optional<List<Finding>> check(
+    public Optional<Verdict> check(
             Reference reference,
             CopyForm form,
             ClipSource copy,
             Frames reached,
-            Optional<Path> told,
+            Told told,
             boolean all,
             ProcessControl control)
             throws InterruptedException {
-        if (all && told.isPresent()) {
-            return eachFrame(reference, form, copy, told.get(), control);
+        Optional<Packets> packets = told.readBack().filter(_ -> all).map(file -> new Packets(form, file));
+        if (all && told.pictures().isPresent()) {
+            return eachFrame(reference, form, copy, told, packets, control);
         }
         var look = Look.atFive(form);
         List<Long> places = reference.places(look);
         Optional<FrameSamples.Whole> whole = all
-                ? samples.whole(copy, form.rate(), places, control)
+                ? samples.whole(copy, form.rate(), places, packets, control)
                 : samples.some(copy, form.rate(), reached, places, control);
         if (whole.isEmpty()) {
             return Optional.empty();
@@ -305,7 +306,11 @@ public final class PictureCheck {
         findings.add(decoding(
                 all ? "all of it" : "around " + places.size() + " places",
                 whole.get().complaint()));
-        return atPlaces(reference, look, whole.get().samples(), findings, control);
+        if (packets.isPresent() && whole.get().complaint().isEmpty()) {
+            findings.add(told.packetsFound());
+        }
+        return atPlaces(reference, look, whole.get().samples(), findings, control)
+                .map(Verdict::new);
     }
 
     private static Finding decoding(String decoded, String complaint) {
@@ -313,27 +318,31 @@ public final class PictureCheck {
     }
 
     private static boolean isWhole(VideoFacts picture, CopyForm form) {
-        return form.target()
-                .map(target -> FrameSamples.isWhole(picture, target))
-                .orElse(true);
+        return Small.of(picture, form).whole();
     }
 
-    private Optional<List<Finding>> eachFrame(
-            Reference reference, CopyForm form, ClipSource copy, Path told, ProcessControl control)
+    private Optional<Verdict> eachFrame(
+            Reference reference,
+            CopyForm form,
+            ClipSource copy,
+            Told told,
+            Optional<Packets> packets,
+            ProcessControl control)
             throws InterruptedException {
         Map<Long, Sample> own = new TreeMap<>();
         boolean whole = isWhole(reference.picture, form);
         reference.places(new Look(form, false, whole)).forEach(place -> own.put(place, Sample.NONE));
         reference.places(new Look(form, true, whole)).forEach(place -> own.put(place, Sample.NONE));
-        boolean alike = form.target().map(VideoTarget::isAllIntra).orElse(false);
-        try (var each = EachFrame.begin(told, alike, form.raster())) {
+        try (var each = EachFrame.begin(told.pictures().orElseThrow(), form)) {
             Optional<String> complaint = samples.every(
                     copy,
                     form.rate(),
-                    whole,
+                    Small.of(reference.picture, form),
+                    packets,
                     sample -> {
-                        own.computeIfPresent(each.count(), (_, _) -> sample);
-                        each.take(sample);
+                        if (each.take(sample)) {
+                            own.computeIfPresent(each.frames() - 1, (_, _) -> each.last());
+                        }
                     },
                     control);
             if (complaint.isEmpty()) {
@@ -341,6 +350,9 @@ public final class PictureCheck {
             }
             var findings = new ArrayList<Finding>();
             findings.add(decoding("all of it", complaint.get()));
+            if (packets.isPresent() && complaint.get().isEmpty()) {
+                findings.add(told.packetsFound());
+            }
             if (each.isComplete()) {
                 findings.add(each.pictures());
             }
@@ -349,7 +361,8 @@ public final class PictureCheck {
                     .map(place -> own.getOrDefault(place, Sample.NONE))
                     .filter(sample -> !sample.equals(Sample.NONE))
                     .toList();
-            return atPlaces(reference, look, found, findings, control);
+            Optional<Long> least = each.isComplete() ? Optional.of(each.leastAlike()) : Optional.empty();
+            return atPlaces(reference, look, found, findings, control).map(all -> new Verdict(all, least));
         }
     }
 

@@ -98,31 +98,43 @@ final class Publishing {
             verdict = verdict.with(heard.get());
         }
         Optional<Reference> reference = original.reference();
-        if (!verdict.passes() || job.form().isSoundAlone() || reference.isEmpty()) {
+        Told told = told(begun, original, spent);
+        if (job.form().isSoundAlone()) {
+            return soundReadBack(verdict, begun, told, copy, control);
+        }
+        if (!verdict.passes() || reference.isEmpty()) {
             return Optional.of(verdict);
         }
         Frames reached = facts.video().orElseThrow().frames();
         return tools.pictures()
-                .check(
-                        reference.get(),
-                        job.form(),
-                        copy,
-                        reached,
-                        told(begun, original, spent),
-                        terms.checksAll(),
-                        control)
+                .check(reference.get(), job.form(), copy, reached, told, terms.checksAll(), control)
                 .map(verdict::with);
     }
 
-    /// Where frames of the original are lost, others stand in for them. In segments nothing is told.
-    private static Optional<Path> told(Begun begun, Original original, Spent spent) {
-        return spent.segments() > 1
-                ? Optional.empty()
-                : begun.small()
-                        .map(PartialFile::working)
-                        .filter(file -> !original.holes()
-                                && begun.order().pictures().isPresent()
-                                && file.toFile().length() > 0);
+    /// Where frames of the original are lost, others stand in for them. In segments no frame is told of.
+    private static Told told(Begun begun, Original original, Spent spent) {
+        Optional<Path> pictures = begun.small()
+                .map(PartialFile::working)
+                .filter(file -> spent.segments() == 1
+                        && !original.holes()
+                        && begun.order().pictures().isPresent()
+                        && file.toFile().length() > 0);
+        Optional<Path> packets = begun.packets()
+                .map(PartialFile::working)
+                .filter(file -> file.toFile().length() > 0);
+        return new Told(pictures, packets);
+    }
+
+    /// A copy without pictures is read back for nothing but that.
+    private Optional<Verdict> soundReadBack(
+            Verdict verdict, Begun begun, Told told, ClipSource copy, ProcessControl control)
+            throws InterruptedException {
+        if (!verdict.passes() || told.packets().isEmpty()) {
+            return Optional.of(verdict);
+        }
+        return tools.packets()
+                .ofSound(copy, begun.job().form(), told.readBack().orElseThrow(), control)
+                .map(_ -> verdict.with(List.of(told.packetsFound())));
     }
 
     private void publish(
@@ -188,7 +200,7 @@ final class Publishing {
             Begun begun, ClipFacts facts, Verdict verdict, boolean holes, MakingListener listener) {
         Job job = begun.job();
         var published = new ArrayList<WorkingCopy>(1);
-        WorkingCopy.Place place = place(begun, facts, holes);
+        WorkingCopy.Place place = place(begun, facts, holes, verdict);
         // Said before: who has to make it after this program was killed knows the file as this copy's.
         listener.state(job.copy().withPlace(place).withState(CopyState.CHECKING, ""));
         boolean ours = tools.catalogue().claims().publish(job.copy().id(), () -> {
@@ -259,7 +271,7 @@ final class Publishing {
         }
     }
 
-    private static WorkingCopy.Place place(Begun begun, ClipFacts facts, boolean holes) {
+    private static WorkingCopy.Place place(Begun begun, ClipFacts facts, boolean holes, Verdict verdict) {
         return new WorkingCopy.Place(
                 facts.size().bytes(),
                 begun.partial().working().toFile().lastModified(),
@@ -268,6 +280,7 @@ final class Publishing {
                 facts.video().map(v -> v.codec().label()).orElse("sound"),
                 begun.job().recipe().mark(),
                 fingerprint(begun.partial().working()),
-                holes);
+                holes,
+                verdict.leastAlike());
     }
 }

@@ -4,6 +4,7 @@ import docksort.catalogue.Catalogue;
 import docksort.engine.CopyMaker;
 import docksort.engine.Extents;
 import docksort.engine.Inspector;
+import docksort.engine.PacketHashes;
 
 /// What a run works with.
 public record RunTools(
@@ -12,4 +13,5 @@ public record RunTools(
         Inspector inspector,
         Extents extents,
         PictureCheck pictures,
-        SoundCheck sound) {}
+        SoundCheck sound,
+        PacketHashes packets) {}

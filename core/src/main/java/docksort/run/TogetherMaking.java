@@ -6,6 +6,7 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
 import docksort.engine.FrameSamples;
+import docksort.engine.PacketHashes;
 import docksort.engine.ProcessControl;
 import docksort.files.CopyFolder;
 import docksort.files.PartialFile;
@@ -59,10 +60,7 @@ final class TogetherMaking {
                 encode(begun, listener, control);
             }
         } finally {
-            begun.forEach(each -> {
-                each.partial().close();
-                each.small().ifPresent(PartialFile::close);
-            });
+            begun.forEach(Begun::close);
         }
     }
 
@@ -75,14 +73,22 @@ final class TogetherMaking {
             for (int i = 0; i < inFolder.getNameCount() - 1; i++) {
                 subFolders.add(inFolder.getName(i).toString());
             }
-            PartialFile partial =
-                    folder.begin(subFolders, String.valueOf(copy.file().getFileName()));
+            String name = String.valueOf(copy.file().getFileName());
+            PartialFile partial = folder.begin(subFolders, name);
             CopyOrder order = job.order(partial.working());
-            if (!checksAll || !order.mayTellFrames() || !hasRoomToTell(partial, job)) {
-                return Optional.of(new Begun(job, partial, Optional.empty(), order));
-            }
-            PartialFile small = folder.begin(subFolders, copy.file().getFileName() + ".frames");
-            return Optional.of(new Begun(job, partial, Optional.of(small), order.telling(small.working())));
+            Optional<PartialFile> small = checksAll && order.mayTellFrames() && hasRoomToTell(partial, job)
+                    ? Optional.of(folder.begin(subFolders, name + ".frames"))
+                    : Optional.empty();
+            Optional<PartialFile> packets = checksAll && PacketHashes.mayTell(order)
+                    ? Optional.of(folder.begin(subFolders, name + ".packets"))
+                    : Optional.empty();
+            CopyOrder telling = small.map(file -> order.telling(file.working())).orElse(order);
+            return Optional.of(new Begun(
+                    job,
+                    partial,
+                    small,
+                    packets,
+                    packets.map(file -> telling.hashing(file.working())).orElse(telling)));
         } catch (StorageFailed e) {
             setbacks.failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
             return Optional.empty();
@@ -93,7 +99,7 @@ final class TogetherMaking {
     private static boolean hasRoomToTell(PartialFile partial, Job job) {
         Path folder = Objects.requireNonNull(partial.working().getParent());
         long free = Room.of(folder).free().bytes();
-        return FrameSamples.size(job.form().frames()).bytes() < free / ROOM_TO_TELL;
+        return FrameSamples.size(job.form().frames(), job.form().interlaced()).bytes() < free / ROOM_TO_TELL;
     }
 
     private void encode(List<Begun> begun, MakingListener listener, ProcessControl control)

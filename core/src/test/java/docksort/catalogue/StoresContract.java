@@ -117,7 +117,7 @@ abstract class StoresContract {
                 clip.fingerprint(),
                 id.endsWith("range") ? Optional.of(new FrameRange(3, 7)) : Optional.empty(),
                 state.serves()
-                        ? new WorkingCopy.Place(1_000, 2_000, 960, 540, "VC-3", "mark", "", false)
+                        ? new WorkingCopy.Place(1_000, 2_000, 960, 540, "VC-3", "mark", "", false, Optional.of(40L))
                         : WorkingCopy.Place.NOT_YET,
                 WorkingCopy.Service.USUAL,
                 0);
@@ -522,9 +522,9 @@ abstract class StoresContract {
             assertThat(there.copies().all().getFirst().file())
                     .isEqualTo(Path.of("/mnt/copies").resolve(copy.file().getFileName()));
             here.copies()
-                    .update(List.of(
-                            copy.withPlace(new WorkingCopy.Place(1_001, 2_001, 960, 540, "VC-3", "mark", "", false))
-                                    .withState(CopyState.READY, "made again")));
+                    .update(List.of(copy.withPlace(new WorkingCopy.Place(
+                                    1_001, 2_001, 960, 540, "VC-3", "mark", "", false, Optional.of(40L)))
+                            .withState(CopyState.READY, "made again")));
             assertThat(there.copies().all().getFirst().state()).isEqualTo(CopyState.READY);
         }
     }

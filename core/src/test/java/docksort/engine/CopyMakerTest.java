@@ -1,16 +1,20 @@
 package docksort.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import docksort.Clips;
 import docksort.Footage;
 import docksort.WithMedia;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
+import docksort.media.CopyForm;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
+import docksort.run.CopyCheck;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -237,6 +241,38 @@ class CopyMakerTest {
                 .as("the cap is of the one input")
                 .containsSequence("-readrate", "4")
                 .containsOnlyOnce("-i");
+    }
+
+    /// The engine's MXF leaves out frames that have no sound, and sound that has no frame.
+    @ParameterizedTest
+    @CsvSource({"1, 30000/1001", "4, 30000/1001", "1, 25", "4, 25"})
+    void soundThatIsShorterOrLongerTakesNoFrameFromMxf(int seconds, String rate) throws InterruptedException {
+        Path original = folder.resolve("uneven.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=size=256x144:rate=" + rate + ",trim=end_frame=53",
+                "-f",
+                "lavfi",
+                "-i",
+                "sine=sample_rate=44100:duration=" + seconds,
+                "-c:v",
+                "mjpeg",
+                "-c:a",
+                "pcm_s16le",
+                "file:" + original));
+        ClipFacts facts = facts(original);
+        CopyForm form = Clips.form(facts, VideoTarget.VC3_LB, new Raster(256, 144), Wrapper.MXF);
+        var order = new CopyOrder(
+                new ClipSource.SingleFile(original), facts, form, "uneven", Map.of(), folder.resolve("uneven.mxf"));
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
+                .isInstanceOf(CopyMaker.Outcome.Written.class);
+        ClipFacts made = facts(order.output());
+        assertThat(made.video().orElseThrow().frames().count()).isEqualTo(53);
+        assertThat(made.audio().getFirst().seconds().toDouble())
+                .isCloseTo(FrameRate.parse(rate).secondsOf(53).toDouble(), within(0.001));
+        assertThat(CopyCheck.check(facts, form, made).findings()).allMatch(CopyCheck.Finding::passes);
     }
 
     @Test

@@ -442,7 +442,7 @@ class FrameExactTest {
         double rate = facts.facts().video().orElseThrow().rate().exact().toDouble();
         List<Long> all = LongStream.range(0, 110).boxed().toList();
         List<Sample> samples = new FrameSamples(engine)
-                .whole(source, FrameRate.FPS_25, all, ProcessControl.of(new Cancellation()))
+                .whole(source, FrameRate.FPS_25, all, Optional.empty(), ProcessControl.of(new Cancellation()))
                 .orElseThrow()
                 .samples();
         var found = new ArrayList<Double>();

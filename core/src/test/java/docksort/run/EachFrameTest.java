@@ -19,6 +19,7 @@ import docksort.media.FrameRate;
 import docksort.media.Frames;
 import docksort.media.Raster;
 import docksort.media.VideoTarget;
+import docksort.media.Wrapper;
 import docksort.run.CopyCheck.Finding;
 import docksort.run.PictureCheck.Reference;
 import java.io.IOException;
@@ -29,6 +30,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.assertj.core.api.SoftAssertions;
@@ -103,9 +105,15 @@ class EachFrameTest {
     }
 
     private CopyOrder made(Path from, ClipFacts facts, CopyForm form, String name) throws InterruptedException {
-        var order = new CopyOrder(
-                        new ClipSource.SingleFile(from), facts, form, "", Map.of(), folder.resolve(name + ".mov"))
-                .telling(folder.resolve(name + ".frames"));
+        return made(from, facts, form, name, "mov");
+    }
+
+    private CopyOrder made(Path from, ClipFacts facts, CopyForm form, String name, String ending)
+            throws InterruptedException {
+        Path output = folder.resolve(name + "." + ending);
+        var order = new CopyOrder(new ClipSource.SingleFile(from), facts, form, "", Map.of(), output)
+                .telling(folder.resolve(name + ".frames"))
+                .hashing(folder.resolve(".dock-sort-" + name + ".part"));
         assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
                 .isInstanceOf(CopyMaker.Outcome.Written.class);
         return order;
@@ -125,10 +133,11 @@ class EachFrameTest {
                         order.form(),
                         new ClipSource.SingleFile(copy),
                         new Frames(0, Frames.Origin.COUNTED),
-                        order.pictures(),
+                        new Told(order.pictures(), order.packets().filter(_ -> copy.equals(order.output()))),
                         true,
                         ProcessControl.of(new Cancellation()))
-                .orElseThrow();
+                .orElseThrow()
+                .findings();
     }
 
     @ParameterizedTest
@@ -143,24 +152,112 @@ class EachFrameTest {
                 .allMatch(Finding::passes)
                 .extracting(Finding::found)
                 .anyMatch(found -> found.startsWith("the original's in all 50 frames, least in frame"))
-                .anyMatch(found -> found.equals("the original's at 2 places"));
+                .anyMatch(found -> found.equals("the original's at 2 places"))
+                .contains("as they were coded");
         var softly = new SoftAssertions();
         for (Map.Entry<String, String> each : WRONG.entrySet()) {
             Path wrong = codedAgain(order, each.getKey());
-            String told = check(reference, order, wrong).stream()
-                    .filter(finding -> !finding.passes())
-                    .map(Finding::found)
-                    .collect(Collectors.joining("; "));
-            softly.assertThat(told).as(target + ": " + each.getKey()).contains(each.getValue());
+            softly.assertThat(told(check(reference, order, wrong)))
+                    .as(target + ": " + each.getKey())
+                    .contains(each.getValue());
         }
         softly.assertAll();
     }
 
+    /// The fields of one frame changed places, came a field late, or its lines stand lower: the mean of both fields is
+    /// much the same each time.
+    @ParameterizedTest
+    @EnumSource(
+            value = VideoTarget.class,
+            names = {"PRORES_PROXY", "H264_LONG"})
+    void oneFrameWhoseFieldsAreWrongIsFound(VideoTarget target) throws InterruptedException {
+        Path fields = folder.resolve("fields.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=s=720x576:r=50,interlace=scan=tff",
+                "-frames:v",
+                Integer.toString(FRAMES),
+                "-c:v",
+                "prores",
+                "-profile:v",
+                "2",
+                "-flags",
+                "+ildct",
+                "-pix_fmt",
+                "yuv422p10le",
+                "file:" + fields));
+        ClipFacts facts = facts(fields);
+        CopyOrder order = made(fields, facts, Clips.form(facts, target, new Raster(720, 576)), "copy");
+        assertThat(order.form().interlaced()).isTrue();
+        Reference reference = reference(order);
+        assertThat(check(reference, order, order.output()))
+                .allMatch(Finding::passes)
+                .extracting(Finding::found)
+                .anyMatch(found -> found.startsWith("the original's in all 50 frames, least in the "));
+        var softly = new SoftAssertions();
+        Map.of(
+                        "il=luma_swap=1:chroma_swap=1:enable='eq(n,20)'",
+                        "the upper field of frame 20",
+                        "split[a][b];[b]phase=mode=t[c];[a][c]overlay=format=auto:enable='eq(n,20)'",
+                        "field of frame 20",
+                        "split[a][b];[b]pad=iw:ih+2:0:2,crop=iw:ih-2:0:0[c];[a][c]overlay=enable='eq(n,20)'",
+                        "frame 20 stands some lines too low",
+                        "split[a][b];[a][b]freezeframes=first=19:last=19:replace=18",
+                        "the upper field of frame 19 shows the upper field of frame 18")
+                .forEach((filters, words) -> {
+                    try {
+                        Path wrong = codedAgain(order, filters, "-flags", "+ildct");
+                        softly.assertThat(told(check(reference, order, wrong)))
+                                .as(target + ": " + filters)
+                                .contains(words);
+                    } catch (InterruptedException e) {
+                        throw new IllegalStateException(e);
+                    }
+                });
+        softly.assertAll();
+    }
+
+    /// One byte, in pictures that decode with it and look no different, in sound, and in what the container says.
+    @ParameterizedTest
+    @CsvSource({"H264_LONG,MP4", "H264_INTRA_10,MXF", "PRORES_PROXY,MOV", "VC3_LB,MXF", "CINEFORM,MOV"})
+    void aByteThatIsAnotherOnTheDiskIsFound(VideoTarget target, Wrapper wrapper)
+            throws InterruptedException, IOException {
+        Path sounding = new Footage(engine)
+                .clipWithSound(folder.resolve("sounding.mov"), "640x360", "25", FRAMES, "-c:v", "libx264");
+        ClipFacts facts = facts(sounding);
+        CopyOrder order = made(sounding, facts, Clips.form(facts, target, SMALL, wrapper), "flipped", wrapper.name());
+        Reference reference = reference(order);
+        assertThat(check(reference, order, order.output())).allMatch(Finding::passes);
+        byte[] bytes = Files.readAllBytes(order.output());
+        var random = new Random(20);
+        for (int i = 0; i < 8; i++) {
+            byte[] others = bytes.clone();
+            int place = bytes.length / 5 + random.nextInt(bytes.length / 2);
+            others[place] ^= (byte) (1 << random.nextInt(8));
+            Files.write(order.output(), others);
+            assertThat(check(reference, order, order.output()))
+                    .as("byte %d of %d", place, bytes.length)
+                    .filteredOn(finding -> !finding.passes())
+                    .extracting(Finding::fact)
+                    .containsAnyOf("packets", "decoding");
+        }
+    }
+
+    private static String told(List<Finding> findings) {
+        return findings.stream()
+                .filter(finding -> !finding.passes())
+                .map(Finding::found)
+                .collect(Collectors.joining("; "));
+    }
+
     /// By the encoder of the copy, at its most.
-    private Path codedAgain(CopyOrder order, String filters) throws InterruptedException {
+    private Path codedAgain(CopyOrder order, String filters, String... more) throws InterruptedException {
         Path wrong = folder.resolve("wrong.mov");
         var line = new ArrayList<>(List.of("-i", "file:" + order.output(), "-filter_complex", "[0:V:0]" + filters));
         line.addAll(List.of("-frames:v", Integer.toString(FRAMES), "-c:v", "prores_ks", "-profile:v", "3"));
+        line.addAll(List.of(more));
         line.addAll(List.of("-pix_fmt", "yuv422p10le", "file:" + wrong));
         engine.run(line);
         return wrong;
@@ -205,7 +302,8 @@ class EachFrameTest {
     @Test
     void tellingOfFramesChangesNoByteOfACopy() throws InterruptedException, IOException {
         ClipFacts facts = facts(original);
-        for (VideoTarget target : List.of(VideoTarget.PRORES_PROXY, VideoTarget.VC3_LB, VideoTarget.MOTION_JPEG)) {
+        for (VideoTarget target :
+                List.of(VideoTarget.PRORES_PROXY, VideoTarget.VC3_LB, VideoTarget.MOTION_JPEG, VideoTarget.H264_LONG)) {
             CopyOrder told = made(original, facts, Clips.form(facts, target, SMALL), "told");
             var plain = new CopyOrder(told.source(), facts, told.form(), "", Map.of(), folder.resolve("plain.mov"));
             new CopyMaker(engine).make(List.of(plain), (_, _) -> {}, ProcessControl.of(new Cancellation()));
@@ -213,6 +311,7 @@ class EachFrameTest {
                     .as(target.label())
                     .isEqualTo(-1);
             assertThat(Files.size(told.pictures().orElseThrow())).isEqualTo(FRAMES * 96 * 54);
+            assertThat(told.packets().orElseThrow()).isNotEmptyFile();
         }
     }
 
@@ -251,7 +350,8 @@ class EachFrameTest {
                 Map.of(),
                 wrong.output(),
                 false,
-                Optional.of(folder.resolve("stretch.frames")));
+                Optional.of(folder.resolve("stretch.frames")),
+                Optional.empty());
         assertThat(check(reference(order), order, wrong.output()))
                 .filteredOn(finding -> !finding.passes())
                 .extracting(Finding::fact)

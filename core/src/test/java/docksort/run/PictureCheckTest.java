@@ -23,7 +23,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -169,10 +168,11 @@ class PictureCheckTest {
                         form,
                         new ClipSource.SingleFile(copy),
                         new Frames(0, Frames.Origin.COUNTED),
-                        Optional.empty(),
+                        Told.NOTHING,
                         all,
                         ProcessControl.of(new Cancellation()))
-                .orElseThrow();
+                .orElseThrow()
+                .findings();
     }
 
     @ParameterizedTest

@@ -71,7 +71,7 @@ class SetbacksTest {
         Job job = job();
         PartialFile partial = CopyFolder.open(folder, List.of(), "here").begin(List.of(), "copy.mov");
         Files.write(partial.working(), new byte[1]);
-        return new Begun(job, partial, Optional.empty(), job.order(partial.working()));
+        return new Begun(job, partial, Optional.empty(), Optional.empty(), job.order(partial.working()));
     }
 
     private void failOrWait(Setbacks setbacks, Finding finding) throws Exception {

@@ -143,6 +143,13 @@ final class PairModel {
         return frames.stream().distinct().toList();
     }
 
+    /// The frame of the recording that a copy is least like when it was checked.
+    static Optional<Long> leastAlike(WorkingCopy copy) {
+        return copy.place()
+                .leastAlike()
+                .map(frame -> frame + copy.range().map(FrameRange::first).orElse(0L));
+    }
+
     // What is seen of a frame
 
     /// The largest size of the picture's shape that fits.

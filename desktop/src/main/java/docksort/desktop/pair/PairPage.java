@@ -24,6 +24,7 @@ import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
+import javafx.scene.control.Tooltip;
 import javafx.scene.effect.BlendMode;
 import javafx.scene.image.ImageView;
 import javafx.scene.image.PixelFormat;
@@ -64,6 +65,7 @@ public final class PairPage {
     private final Label place = Parts.label("", "mono");
     private final Label times = Parts.label("", "quiet");
     private final Label likeness = Parts.label("", "quiet");
+    private final Button leastAlike = Parts.button("", this::toLeastAlike);
 
     private final Timeline blinking = new Timeline(new KeyFrame(Duration.millis(BLINK_MILLIS), _ -> blink()));
 
@@ -130,6 +132,7 @@ public final class PairPage {
         copies.valueProperty().subscribe((_, _) -> {
             model.otherCopy();
             likeness.setText("");
+            nameLeastAlike();
             ask();
         });
         Button toList = Parts.button("Back to the list", back);
@@ -222,9 +225,24 @@ public final class PairPage {
                 Parts.button("At " + PairModel.PLACES + " places", () -> compare(model.places(copies.getValue())));
         over.setId("pair-alike-over");
         likeness.setMinWidth(0);
-        var alike = new HBox(8, here, over, likeness);
+        leastAlike.setId("pair-least-alike");
+        leastAlike.setTooltip(
+                new Tooltip("The frame of the copy that came out farthest from its original when it was checked"));
+        nameLeastAlike();
+        var alike = new HBox(8, here, over, leastAlike, likeness);
         alike.setAlignment(Pos.CENTER_LEFT);
         return new VBox(6, alike, new FlowPane(14, 4, times, Parts.label("← → one frame, with Shift ten", "quiet")));
+    }
+
+    /// Of a copy of which not every frame was compared there is none.
+    private void nameLeastAlike() {
+        Optional<Long> frame = Optional.ofNullable(copies.getValue()).flatMap(PairModel::leastAlike);
+        shown(leastAlike, frame.isPresent());
+        frame.ifPresent(number -> leastAlike.setText("To the least alike frame, " + number));
+    }
+
+    private void toLeastAlike() {
+        PairModel.leastAlike(copies.getValue()).ifPresent(number -> slider.setValue((double) number));
     }
 
     private long frame() {
