@@ -18,6 +18,9 @@ record Begun(Job job, PartialFile partial, Optional<PartialFile> small, Optional
     public void close() {
         partial.close();
         small.ifPresent(PartialFile::close);
-        packets.ifPresent(PartialFile::close);
+        packets.ifPresent(file -> {
+            PartialFile.discard(Told.readBack(file.working())); // of a check that did not come to its end
+            file.close();
+        });
     }
 }

@@ -31,6 +31,7 @@ final class EachFrame implements AutoCloseable {
     private static final double SLOPE = 0.1;
     private static final int FEWEST_PLACES = 500; // for a slope of one frame
     private static final int PART = 64; // by which one place may be off
+    private static final int PART_OF_GROUP = 96; // where it may come from another frame
     private static final int FEWEST_PIXELS = 10; // of a place, for its mean to say anything
     private static final int TOLD = 3; // faults that are named
 
@@ -138,7 +139,7 @@ final class EachFrame implements AutoCloseable {
             fault("what moves in " + name(count) + " is where it is in " + name(count + voted - own));
         } else if (lines != 0) {
             fault(name(count) + " stands some lines too " + (lines > 0 ? "low" : "high"));
-        } else if (isIntra() && parts && Levels.largest(near.get(own), copy) > PART) {
+        } else if (parts && Levels.largest(near.get(own), copy) > (isIntra() ? PART : PART_OF_GROUP)) {
             fault(String.format(
                     Locale.ROOT,
                     "a part of %s differs by %d of 255 levels",

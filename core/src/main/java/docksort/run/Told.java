@@ -17,7 +17,11 @@ public record Told(Optional<Path> pictures, Optional<Path> packets) {
 
     /// Where the packets are hashed to when the copy is read.
     Optional<Path> readBack() {
-        return packets.map(file -> PartialFile.piece(file, 0));
+        return packets.map(Told::readBack);
+    }
+
+    static Path readBack(Path packets) {
+        return PartialFile.piece(packets, 0);
     }
 
     /// Once the copy was read; what reading it wrote goes.

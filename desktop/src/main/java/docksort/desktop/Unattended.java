@@ -44,6 +44,7 @@ import java.util.function.Function;
 import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 
@@ -132,6 +133,7 @@ final class Unattended {
             window.stock().select("W210031");
         });
         picture("stock");
+        seePair("DESK_0412");
         tellStock();
         dispatch(Options.timeline(demo).orElseThrow());
         Path written = folder.resolve("report.txt");
@@ -233,6 +235,20 @@ final class Unattended {
         }
         good &= run.ready() == run.copies().size();
         wait(workshop.stock().refresh());
+    }
+
+    /// A recording beside its copy, at the frame that came out least like it.
+    private void seePair(String clip) throws InterruptedException, ExecutionException, TimeoutException {
+        onWindow(() -> window.stock().select(clip));
+        until(() -> window.scene().lookup("#open-pair") != null);
+        onWindow(() -> press("open-pair"));
+        onWindow(() -> press("pair-least-alike"));
+        onWindow(() -> press("pair-alike-here"));
+        until(() -> window.scene().lookup("#pair-likeness") instanceof Label told
+                && !told.getText().isEmpty()
+                && !told.getText().startsWith("Compar"));
+        picture("pair");
+        onWindow(() -> press("back-to-list"));
     }
 
     private void tellStock() throws InterruptedException, ExecutionException, TimeoutException {

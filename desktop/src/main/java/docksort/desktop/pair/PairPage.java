@@ -225,6 +225,7 @@ public final class PairPage {
                 Parts.button("At " + PairModel.PLACES + " places", () -> compare(model.places(copies.getValue())));
         over.setId("pair-alike-over");
         likeness.setMinWidth(0);
+        likeness.setId("pair-likeness");
         leastAlike.setId("pair-least-alike");
         leastAlike.setTooltip(
                 new Tooltip("The frame of the copy that came out farthest from its original when it was checked"));

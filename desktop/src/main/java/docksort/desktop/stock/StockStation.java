@@ -241,9 +241,9 @@ public final class StockStation implements Station {
 
     /// Selects a row, for pictures and tests.
     public void select(String clipName) {
-        for (StockLine row : table.getItems()) {
-            if (row.clip().name().equals(clipName)) {
-                table.getSelectionModel().select(row);
+        for (int i = 0; i < table.getItems().size(); i++) {
+            if (table.getItems().get(i).clip().name().equals(clipName)) {
+                table.getSelectionModel().clearAndSelect(i);
                 return;
             }
         }
