@@ -21,6 +21,7 @@ import docksort.media.Raster;
 import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import docksort.run.CopyCheck.Finding;
+import docksort.run.CopyCheck.Verdict;
 import docksort.run.PictureCheck.Reference;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -128,6 +129,10 @@ class EachFrameTest {
     }
 
     private List<Finding> check(Reference reference, CopyOrder order, Path copy) throws InterruptedException {
+        return verdict(reference, order, copy).findings();
+    }
+
+    private Verdict verdict(Reference reference, CopyOrder order, Path copy) throws InterruptedException {
         return pictures.check(
                         reference,
                         order.form(),
@@ -136,8 +141,7 @@ class EachFrameTest {
                         new Told(order.pictures(), order.packets().filter(_ -> copy.equals(order.output()))),
                         true,
                         ProcessControl.of(new Cancellation()))
-                .orElseThrow()
-                .findings();
+                .orElseThrow();
     }
 
     @ParameterizedTest
@@ -250,6 +254,16 @@ class EachFrameTest {
                 .filter(finding -> !finding.passes())
                 .map(Finding::found)
                 .collect(Collectors.joining("; "));
+    }
+
+    @Test
+    void theFrameThatLosesMostIsKept() throws InterruptedException {
+        ClipFacts facts = facts(original);
+        CopyOrder order = made(original, facts, Clips.form(facts, VideoTarget.PRORES_PROXY, SMALL), "copy");
+        Path softer = codedAgain(order, "gblur=sigma=0.8:enable='eq(n,33)'");
+        Verdict verdict = verdict(reference(order), order, softer);
+        assertThat(verdict.findings()).allMatch(Finding::passes);
+        assertThat(verdict.leastAlike()).contains(33L);
     }
 
     /// By the encoder of the copy, at its most.

@@ -220,8 +220,11 @@ final class Unattended {
     private void make() throws InterruptedException, ExecutionException, TimeoutException {
         onWindow(() -> window.show(2));
         wait(workshop.runs().start());
-        until(() -> workshop.runs().shown().get().finished()
-                >= Math.min(4, workshop.runs().shown().get().copies().size() / 2));
+        until(() -> {
+            RunSnapshot shown = workshop.runs().shown().get();
+            return !shown.copies().isEmpty()
+                    && shown.finished() >= Math.min(4, shown.copies().size() / 2);
+        });
         picture("run");
         until(() -> !workshop.runs().shown().get().running());
         RunSnapshot run = onWindow(() -> workshop.runs().shown().get());

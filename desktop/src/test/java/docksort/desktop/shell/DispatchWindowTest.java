@@ -4,6 +4,7 @@ import static docksort.desktop.shell.Desk.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.WithMedia;
+import docksort.catalogue.WorkingCopy;
 import docksort.desktop.shell.Desk.Stand;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -106,6 +107,10 @@ class DispatchWindowTest extends AtTheDesk {
                         .queryAll()
                         .size()
                 == 2);
+        desk.robot.clickOn("#pair-least-alike");
+        await(() -> desk.shows(leastAlike(desk) + " of 49"));
+        desk.robot.type(KeyCode.HOME);
+        await(() -> desk.shows("0 of 49"));
         desk.robot.clickOn("#pair-next");
         await(() -> desk.shows("1 of 49"));
         desk.robot.type(KeyCode.RIGHT);
@@ -123,5 +128,16 @@ class DispatchWindowTest extends AtTheDesk {
         await(() -> desk.shows("The decoder ended over"));
         desk.robot.clickOn("#pair-next");
         await(() -> desk.shows("4 of 49") && !desk.shows("The decoder ended over"));
+    }
+
+    /// Of the copy that is shown, as its check says it.
+    private static String leastAlike(Desk desk) {
+        String note = desk.workshop().views().view().get().orElseThrow().stock().stream()
+                .flatMap(line -> line.copies().stream())
+                .map(WorkingCopy::note)
+                .filter(each -> each.contains("least in frame "))
+                .findFirst()
+                .orElseThrow();
+        return note.replaceFirst("(?s).*least in frame (\\d+).*", "$1");
     }
 }
