@@ -51,7 +51,7 @@ public final class PacketHashes {
         return List.of(
                 "-f",
                 "tee",
-                "[f=" + container + ":onfail=abort]" + quoted(order.output()) + "|[f=streamhash:hash=" + HASH + filter
+                "[f=" + container + ":onfail=abort]" + quoted(order.output()) + "|[f=streamhash:onfail=abort:hash=" + HASH + filter
                         + (tellsSound(order.form()) ? "" : ":select=v") + "]" + quoted(hashes));
     }
 
