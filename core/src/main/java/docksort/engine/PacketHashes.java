@@ -51,8 +51,8 @@ public final class PacketHashes {
         return List.of(
                 "-f",
                 "tee",
-                "[f=" + container + ":onfail=abort]" + quoted(order.output()) + "|[f=streamhash:onfail=abort:hash=" + HASH + filter
-                        + (tellsSound(order.form()) ? "" : ":select=v") + "]" + quoted(hashes));
+                "[f=" + container + ":onfail=abort]" + quoted(order.output()) + "|[f=streamhash:onfail=abort:hash="
+                        + HASH + filter + (tellsSound(order.form()) ? "" : ":select=v") + "]" + quoted(hashes));
     }
 
     /// Whether the container keeps the codec's parameter sets itself, and the encoder has to be told so, because it
