@@ -13,6 +13,7 @@ import java.util.Optional;
 /// @param quiet time since its last sign of life, by the server's clock
 /// @param here whether it is this program
 /// @param recipes ids of the recipes it was given; empty for all
+/// @param reads how fast its workstation reads originals, by root, where that was measured
 public record Machine(
         String workstation,
         String doing,
@@ -24,10 +25,16 @@ public record Machine(
         Duration quiet,
         boolean here,
         Wish wish,
-        Optional<List<String>> recipes) {
+        Optional<List<String>> recipes,
+        List<Reads> reads) {
     public Machine {
         recipes = recipes.map(List::copyOf);
+        reads = List.copyOf(reads);
     }
+
+    /// @param root its name
+    /// @param bytesPerSecond 0 for what is not there
+    public record Reads(String root, double bytesPerSecond) {}
 
     /// What is asked of a workstation.
     ///

@@ -71,6 +71,9 @@ public final class MachineStore {
         return shared
                 ? jdbi.withHandle(h -> h.createQuery("""
                     SELECT machine.*, coalesce(wish, 'WORK') AS wish, recipes, worker = :worker AS here,
+                        (SELECT json_agg(json_build_object('root', name, 'bytesPerSecond', bytes_per_second)
+                            ORDER BY name) FROM reach JOIN root ON root.id = root_id
+                            WHERE reach.workstation = machine.workstation) AS reads,
                         CAST(extract(epoch FROM clock_timestamp() - seen_at) * 1000 AS BIGINT) AS quiet_millis
                     FROM machine LEFT JOIN machine_wish ON machine_wish.workstation = machine.workstation
                     WHERE seen_at > clock_timestamp() - interval '1 day' ORDER BY machine.workstation, worker\
@@ -87,13 +90,18 @@ public final class MachineStore {
                                 Duration.ofMillis(Math.max(0, row.getLong("quiet_millis"))),
                                 row.getBoolean("here"),
                                 Wish.valueOf(row.getString("wish")),
-                                recipes(row.getString("recipes"))))
+                                recipes(row.getString("recipes")),
+                                reads(row.getString("reads"))))
                         .list())
                 : List.of();
     }
 
     private static Optional<List<String>> recipes(@org.jspecify.annotations.Nullable String json) {
         return Optional.ofNullable(json).map(text -> Arrays.asList(Json.read(text, String[].class)));
+    }
+
+    private static List<Machine.Reads> reads(@org.jspecify.annotations.Nullable String json) {
+        return json == null ? List.of() : Arrays.asList(Json.read(json, Machine.Reads[].class));
     }
 
     /// What this workstation is asked to do.

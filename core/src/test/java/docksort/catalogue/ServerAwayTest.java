@@ -309,6 +309,10 @@ class ServerAwayTest {
         assertThat(near.machines().far()).as("fast enough to make copies").isEmpty();
         near.machines().reaches(Map.of("volume", 70e6));
         assertThat(near.machines().far()).containsExactly("volume");
+        assertThat(near.machines().all())
+                .filteredOn(Machine::here)
+                .flatExtracting(Machine::reads)
+                .containsExactly(new Machine.Reads("volume", 70e6));
         assertThat(catalogue.machines().far()).isEmpty();
         near.machines().ask("desk", Machine.Wish.HOLD);
         assertThat(near.machines().far()).as("it holds still").isEmpty();

@@ -15,6 +15,7 @@ final class MachinesModel {
 
     /// @param doing in words
     /// @param figures how much it makes and made; empty where there is nothing to tell
+    /// @param reads how fast it reads originals; empty where that was not measured
     /// @param sign of life
     /// @param lives false when others may make now what it had begun
     /// @param wishes what can be asked of it
@@ -24,6 +25,7 @@ final class MachinesModel {
             String name,
             String doing,
             String figures,
+            String reads,
             String sign,
             boolean lives,
             List<Wish> wishes,
@@ -49,6 +51,7 @@ final class MachinesModel {
                                         given.stream().map(label).collect(Collectors.joining(", ", "; only ", "")))
                                 .orElse(""),
                 machine.isStopped() ? "" : figures(machine),
+                machine.isStopped() ? "" : reads(machine),
                 sign(machine.quiet()),
                 !machine.isStopped(),
                 wishes(machine),
@@ -76,6 +79,14 @@ final class MachinesModel {
                 ? machine.made() + machine.failed() == 0 ? "" : made
                 : machine.making() + " of " + machine.workers() + " at a time, "
                         + String.format(Locale.ROOT, "%.0f fps", machine.framesPerSecond()) + ", " + made;
+    }
+
+    private static String reads(Machine machine) {
+        return machine.reads().stream()
+                .map(each -> each.bytesPerSecond() > 0
+                        ? String.format(Locale.ROOT, "%s at %.0f MB/s", each.root(), each.bytesPerSecond() / 1e6)
+                        : "nothing of " + each.root())
+                .collect(Collectors.joining(", ", machine.reads().isEmpty() ? "" : "reads ", ""));
     }
 
     private static String sign(Duration quiet) {

@@ -290,7 +290,7 @@ public final class RunStation implements Station {
         Label name = Parts.label(line.name(), "mono");
         name.setMinWidth(Region.USE_PREF_SIZE);
         Label doing = Parts.wrapped(
-                Stream.of(line.doing(), line.figures(), line.sign())
+                Stream.of(line.doing(), line.figures(), line.reads(), line.sign())
                         .filter(words -> !words.isEmpty())
                         .collect(Collectors.joining(" · ")),
                 line.lives() ? "quiet" : "look");

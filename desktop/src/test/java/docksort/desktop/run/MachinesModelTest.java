@@ -36,7 +36,8 @@ class MachinesModelTest {
                                 Duration.ofSeconds(quietSeconds),
                                 here,
                                 wish,
-                                given)),
+                                given,
+                                List.of(new Machine.Reads("Card W21", 34.4e6), new Machine.Reads("Titles", 0)))),
                         String::toUpperCase)
                 .getFirst();
     }
@@ -47,6 +48,7 @@ class MachinesModelTest {
         assertThat(busy.name()).isEqualTo("suite (here)");
         assertThat(busy.doing()).isEqualTo("makes copies");
         assertThat(busy.figures()).isEqualTo("2 of 2 at a time, 41 fps, 7 made, 1 failed");
+        assertThat(busy.reads()).isEqualTo("reads Card W21 at 34 MB/s, nothing of Titles");
         assertThat(busy.sign()).isEqualTo("lives");
         assertThat(busy.wishes()).containsExactly(Wish.DRAIN, Wish.HOLD);
         assertThat(line(0, 0, 0, 3, false, Wish.WORK).figures()).isEmpty();
