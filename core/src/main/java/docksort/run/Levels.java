@@ -81,19 +81,29 @@ final class Levels {
     /// technique, 1981). Sharp edges make it up to half too much.
     ///
     /// @param lines of the pictures that the samples are of
-    /// @return negative for higher; 0 for less than one, and where the difference is of another kind
+    /// @return negative for higher; 0 for less than one line, and for a difference of another kind or as small
+    ///     as rounding makes it
     static double lines(Sample original, Sample copy, int lines) {
+        double places = FrameSamples.WIDTH * (FrameSamples.HEIGHT - 2.0);
+        double changes = 0;
+        double differences = 0;
         double squares = 0;
         double along = 0;
         double all = 0;
         for (int i = FrameSamples.WIDTH; i < FrameSamples.WIDTH * (FrameSamples.HEIGHT - 1); i++) {
             double change = (original.at(i - FrameSamples.WIDTH) - original.at(i + FrameSamples.WIDTH)) / 2.0;
             double difference = copy.at(i) - original.at(i);
+            changes += change;
+            differences += difference;
             squares += change * change;
             along += difference * change;
             all += difference * difference;
         }
-        boolean explained = squares > 0 && along * along / squares > all * EXPLAINED;
+        // Without what is the same everywhere: a ramp that is brighter looks like one that stands lower.
+        squares -= changes * changes / places;
+        along -= changes * differences / places;
+        all -= differences * differences / places;
+        boolean explained = squares > 0 && all > places && along * along / squares > all * EXPLAINED;
         double lower = explained ? along / squares * lines / FrameSamples.HEIGHT : 0;
         return Math.abs(lower) >= 1 ? lower : 0;
     }

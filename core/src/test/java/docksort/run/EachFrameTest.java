@@ -8,6 +8,7 @@ import docksort.WithMedia;
 import docksort.engine.Cancellation;
 import docksort.engine.CopyMaker;
 import docksort.engine.CopyOrder;
+import docksort.engine.FrameSamples;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
@@ -23,6 +24,7 @@ import docksort.media.Wrapper;
 import docksort.run.CopyCheck.Finding;
 import docksort.run.CopyCheck.Verdict;
 import docksort.run.PictureCheck.Reference;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -254,6 +256,22 @@ class EachFrameTest {
                 .filter(finding -> !finding.passes())
                 .map(Finding::found)
                 .collect(Collectors.joining("; "));
+    }
+
+    /// A sky that comes out one level brighter differs as one that stands lower would.
+    @Test
+    void aRampThatIsALevelBrighterStandsWhereItStood() throws IOException {
+        var sky = new byte[FrameSamples.WIDTH * FrameSamples.HEIGHT];
+        var brighter = new byte[sky.length];
+        for (int i = 0; i < sky.length; i++) {
+            sky[i] = (byte) (200 - 2 * (i / FrameSamples.WIDTH));
+            brighter[i] = (byte) (sky[i] + 1);
+        }
+        assertThat(Levels.lines(
+                        FrameSamples.kept(new ByteArrayInputStream(sky)).orElseThrow(),
+                        FrameSamples.kept(new ByteArrayInputStream(brighter)).orElseThrow(),
+                        1080))
+                .isZero();
     }
 
     @Test
