@@ -11,12 +11,16 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.regex.Pattern;
 
 /// Encodes copies with ffmpeg and tells how it goes. Several copies of one clip come from one decode of
 /// it. A long clip whose engine leaves processors idle is made in segments at the same time, where that
 /// is exact.
 public final class CopyMaker {
     /// Exit code of a child that SIGKILL ended: 128 and the signal's number (waitpid(2), bash(1)).
+    private static final Pattern OPENED_IN_VAIN = Pattern.compile("Error opening input[^|]*: (No such file or directory"
+            + "|Stale file handle|Transport endpoint is not connected|No such device|Host is down|No route to host)");
+
     private static final int KILLED = 128 + 9;
 
     private final MediaEngine engine;
@@ -66,7 +70,9 @@ public final class CopyMaker {
     public enum Lack {
         NOTHING,
         ROOM,
-        MEMORY
+        MEMORY,
+        /// It was not there to be opened.
+        ORIGINAL
     }
 
     /// Encodes copies of one clip, and of one range of it, until the end, a failure, or the cancellation.
@@ -211,7 +217,8 @@ public final class CopyMaker {
         String last = lines.isEmpty()
                 ? "no message"
                 : String.join(" | ", lines.subList(Math.max(0, lines.size() - 4), lines.size()));
-        return failed(order, "the media engine ended with " + ending.exitCode() + " (" + last + ")", Lack.NOTHING);
+        Lack lack = OPENED_IN_VAIN.matcher(said).find() ? Lack.ORIGINAL : Lack.NOTHING;
+        return failed(order, "the media engine ended with " + ending.exitCode() + " (" + last + ")", lack);
     }
 
     private static Outcome failed(CopyOrder order, String why, Lack lack) {
@@ -223,7 +230,7 @@ public final class CopyMaker {
                         switch (lack) {
                             case ROOM -> "Free room on the volume for copies, then retry.";
                             case MEMORY -> "End other programs, or make fewer at a time, then retry.";
-                            case NOTHING -> "Look at the original, then retry or choose another recipe.";
+                            case NOTHING, ORIGINAL -> "Look at the original, then retry or choose another recipe.";
                         }),
                 lack);
     }

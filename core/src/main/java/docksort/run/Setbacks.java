@@ -2,6 +2,7 @@ package docksort.run;
 
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
+import docksort.engine.CopyMaker.Lack;
 import docksort.problem.Problem;
 import docksort.run.CopyCheck.Finding;
 import java.nio.file.Files;
@@ -39,10 +40,18 @@ final class Setbacks {
     }
 
     /// A copy that could not be made. One that lacks its volume has not failed.
-    void failOrWait(Job job, Problem problem, boolean full, MakingListener listener, Spent spent) {
-        if (!isObstructed(job, full, listener)) {
+    void failOrWait(Job job, Problem problem, Lack lack, MakingListener listener, Spent spent) {
+        boolean waits = isObstructed(job, lack == Lack.ROOM, listener)
+                || (lack == Lack.ORIGINAL
+                        && Files.exists(job.clip().source().head())
+                        && isMadeAgain(job, sourceAway(job), listener));
+        if (!waits) {
             fail(job, problem, List.of(), listener, spent, 0);
         }
+    }
+
+    private Obstacle sourceAway(Job job) {
+        return new Obstacle.SourceAway(host.sourceFolder(job.clip()));
     }
 
     /// A copy that was written and did not get its name.
@@ -71,13 +80,16 @@ final class Setbacks {
         Job job = written.job();
         Optional<Obstacle> passing = !Files.exists(written.partial().working())
                 ? Optional.of(new Obstacle.Swept())
-                : PictureCheck.sawNoOriginal(findings)
-                        ? Optional.of(new Obstacle.SourceAway(host.sourceFolder(job.clip())))
-                        : Optional.empty();
-        if (!waits() || passing.isEmpty() || again.merge(job.copy().id(), 1, Integer::sum) > AGAIN) {
+                : PictureCheck.sawNoOriginal(findings) ? Optional.of(sourceAway(job)) : Optional.empty();
+        return passing.isPresent() && isMadeAgain(job, passing.get(), listener);
+    }
+
+    /// @param passing what stood in the way for a moment
+    private boolean isMadeAgain(Job job, Obstacle passing, MakingListener listener) {
+        if (!waits() || again.merge(job.copy().id(), 1, Integer::sum) > AGAIN) {
             return false;
         }
-        listener.obstructed(job.copy(), passing.get());
+        listener.obstructed(job.copy(), passing);
         return true;
     }
 

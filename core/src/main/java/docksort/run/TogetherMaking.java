@@ -90,7 +90,7 @@ final class TogetherMaking {
                     packets,
                     packets.map(file -> telling.hashing(file.working())).orElse(telling)));
         } catch (StorageFailed e) {
-            setbacks.failOrWait(job, e.problem(), false, listener, Spent.NOTHING);
+            setbacks.failOrWait(job, e.problem(), CopyMaker.Lack.NOTHING, listener, Spent.NOTHING);
             return Optional.empty();
         }
     }
@@ -140,7 +140,7 @@ final class TogetherMaking {
                 if (begun.size() > 1 && !full) {
                     oneByOne(begun, listener, control);
                 } else {
-                    begun.forEach(each -> setbacks.failOrWait(each.job(), problem, full, listener, spent));
+                    begun.forEach(each -> setbacks.failOrWait(each.job(), problem, lack, listener, spent));
                 }
             }
             case CopyMaker.Outcome.Written(var encoder, var frames, var repeated, var complaint, var segments) -> {

@@ -322,6 +322,25 @@ class CopyMakerTest {
         }
     }
 
+    /// A volume that goes away between the look for it and the making is back when somebody asks why.
+    @Test
+    void anOriginalThatIsNotThereIsWhatACopyLacks() throws Exception {
+        Path original = new Footage(engine).clip(folder.resolve("gone.mov"), "320x180", "25", 5, "-c:v", "mjpeg");
+        ClipFacts facts = facts(original);
+        Files.delete(original);
+        CopyOrder order = order(original, facts, VideoTarget.PRORES_422, new Raster(320, 180), "copy.mov");
+        assertThat(new CopyMaker(engine).make(List.of(order), (_, _) -> {}, ProcessControl.of(new Cancellation())))
+                .isInstanceOfSatisfying(
+                        CopyMaker.Outcome.Failed.class,
+                        failed -> assertThat(failed.lack()).isEqualTo(CopyMaker.Lack.ORIGINAL));
+        Path noMedia = Files.writeString(original, "no media");
+        CopyOrder broken = order(noMedia, facts, VideoTarget.PRORES_422, new Raster(320, 180), "copy.mov");
+        assertThat(new CopyMaker(engine).make(List.of(broken), (_, _) -> {}, ProcessControl.of(new Cancellation())))
+                .isInstanceOfSatisfying(
+                        CopyMaker.Outcome.Failed.class,
+                        failed -> assertThat(failed.lack()).isEqualTo(CopyMaker.Lack.NOTHING));
+    }
+
     @Test
     void cancellingEndsTheChildAtOnce() throws InterruptedException {
         Path original = new Footage(engine)

@@ -6,6 +6,7 @@ import docksort.Clips;
 import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
+import docksort.engine.CopyMaker.Lack;
 import docksort.files.CopyFolder;
 import docksort.files.PartialFile;
 import docksort.media.ByteSize;
@@ -104,11 +105,29 @@ class SetbacksTest {
         assertThat(states).containsExactly(CopyState.FAILED);
     }
 
+    /// Its volume was away when the engine opened it, and is back already. A file that is gone for good is not waited
+    /// for.
+    @Test
+    void aCopyWhoseOriginalCouldNotBeOpenedIsMadeAgainSomeTimes() throws Exception {
+        var setbacks = new Setbacks(new Host(), Terms.fixed(1).patient(Duration.ofHours(1)));
+        Job job = job();
+        for (int i = 0; i < 4; i++) {
+            setbacks.failOrWait(job, PROBLEM, Lack.ORIGINAL, new Listener(), Spent.NOTHING);
+        }
+        assertThat(obstacles).hasSize(3).noneMatch(Obstacle::stands);
+        assertThat(states).containsExactly(CopyState.FAILED);
+        Files.delete(job.clip().source().head());
+        new Setbacks(new Host(), Terms.fixed(1).patient(Duration.ofHours(1)))
+                .failOrWait(job, PROBLEM, Lack.ORIGINAL, new Listener(), Spent.NOTHING);
+        assertThat(obstacles).hasSize(3);
+        assertThat(states).containsExactly(CopyState.FAILED, CopyState.FAILED);
+    }
+
     /// There never was a file.
     @Test
     void aCopyThatTheEngineCouldNotMakeHasFailedAtOnce() throws Exception {
         new Setbacks(new Host(), Terms.fixed(1).patient(Duration.ofHours(1)))
-                .failOrWait(job(), PROBLEM, false, new Listener(), Spent.NOTHING);
+                .failOrWait(job(), PROBLEM, Lack.NOTHING, new Listener(), Spent.NOTHING);
         assertThat(obstacles).isEmpty();
         assertThat(states).containsExactly(CopyState.FAILED);
     }
