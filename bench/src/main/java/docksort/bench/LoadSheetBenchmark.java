@@ -24,6 +24,7 @@ import docksort.media.VideoFacts;
 import docksort.sort.Circumstances;
 import docksort.sort.LoadSheet;
 import docksort.sort.PastCopies;
+import docksort.sort.PlanMemory;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
@@ -51,7 +52,8 @@ import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 
 /// The whole load sheet after a recipe was changed. At 5,000 clips it has 150 ms; the two sizes tell
-/// whether it grows with the number of clips and no faster.
+/// whether it grows with the number of clips and no faster. And the sheet after one clip was set by hand, by a plan
+/// that remembers the one before.
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MILLISECONDS)
@@ -65,6 +67,7 @@ public class LoadSheetBenchmark {
     private List<Clip> clips = List.of();
     private List<Planning> books = List.of();
     private int next;
+    private final PlanMemory memory = new PlanMemory();
 
     @Setup
     public void plan() {
@@ -76,16 +79,16 @@ public class LoadSheetBenchmark {
         var plannings = new ArrayList<Planning>();
         for (Recipe recipe : List.of(Recipe.LIGHT_PRORES_HALF, Recipe.LIGHT_VC3_FIT, Recipe.FULL_VC3, Recipe.REVIEW)) {
             var book = SortBook.BUILT_IN.withRules(List.of(new SortRule(List.of(), List.of(recipe.id()))));
-            plannings.add(planning(book));
+            plannings.add(planning(book, Map.of()));
         }
         books = plannings;
     }
 
-    private static Planning planning(SortBook book) {
+    private static Planning planning(SortBook book, Map<ClipId, List<String>> byHand) {
         var room = new Room("volume", new ByteSize(1L << 42), new ByteSize(1L << 41), Optional.empty());
         return new Planning(
                 book,
-                Map.of(),
+                byHand,
                 _ -> false,
                 new StrainJudge(TimelineFormat.HD_25),
                 Map.of(),
@@ -136,6 +139,13 @@ public class LoadSheetBenchmark {
                 new ClipSource.SingleFile(Path.of("/volume/card/c" + number + ".mov")),
                 facts,
                 new Fingerprint(1, String.format(Locale.ROOT, "%032x", number)));
+    }
+
+    @Benchmark
+    public LoadSheet choiceForOneClip() {
+        ClipId chosen = clips.get(next++ % clips.size()).id();
+        Planning planning = planning(SortBook.BUILT_IN, Map.of(chosen, List.of(Recipe.FULL_VC3.id())));
+        return LoadSheet.plan(clips, planning, memory, _ -> List.of());
     }
 
     @Benchmark

@@ -10,7 +10,11 @@ import docksort.catalogue.Desk;
 import docksort.catalogue.Overheard;
 import docksort.catalogue.SharedAddress;
 import docksort.catalogue.WorkingCopy;
+import docksort.engine.MediaEngine;
 import docksort.files.Documents;
+import docksort.project.Project;
+import docksort.project.Sharing;
+import docksort.sort.CopyKind;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -30,6 +34,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.LockSupport;
 import java.util.logging.Level;
 import java.util.logging.Logger;
+import java.util.stream.IntStream;
 
 /// One shared catalogue of very many clips, each with two copies: how long it takes to share and to open, how
 /// soon others hear of a change while desks choose and workers claim and finish copies, and how many copies a
@@ -43,13 +48,17 @@ public final class SharedScale {
     private static final int WARM_SECONDS = 10;
     private static final int AT_ONCE = 4; // copies of a clip are claimed together
 
+    private static final int MOST_SHARED = 200_000; // more are filled in without a file, to spare the time
+
     private final SharedAddress address;
+    private final int clips;
     private final ConcurrentLinkedQueue<Long> heardNanos = new ConcurrentLinkedQueue<>();
     private final AtomicLong claimed = new AtomicLong();
     private volatile boolean over;
 
-    private SharedScale(SharedAddress address) {
+    private SharedScale(SharedAddress address, int clips) {
         this.address = address;
+        this.clips = clips;
     }
 
     /// @param args a work folder, how many clips, desks and workers, and for how many seconds
@@ -67,9 +76,14 @@ public final class SharedScale {
                 .start()) {
             var address =
                     SharedAddress.parse("postgresql://postgres@localhost:" + server.getPort() + "/postgres", "scale");
-            share(work, clips, address);
-            var scale = new SharedScale(address);
+            if (clips > MOST_SHARED) {
+                fill(clips, address);
+            } else {
+                share(work, clips, address);
+            }
+            var scale = new SharedScale(address, clips);
             scale.open();
+            scale.view(work);
             scale.claims(Integer.parseInt(args[3]));
             scale.work(Integer.parseInt(args[2]), Integer.parseInt(args[3]), Integer.parseInt(args[4]));
         }
@@ -89,8 +103,16 @@ public final class SharedScale {
         }
     }
 
+    private static void fill(int clips, SharedAddress address) {
+        long begin = System.nanoTime();
+        try (Catalogue shared = Catalogue.begin(address, CLOCK, new Desk("bench", "somebody"))) {
+            BigStock.fill(shared, clips);
+        }
+        System.out.printf(Locale.ROOT, "filled %d clips in %.1f s%n", clips, seconds(begin));
+    }
+
     private void open() {
-        for (int round = 0; round < 3; round++) {
+        for (int round = 0; round < (clips > MOST_SHARED ? 1 : 3); round++) {
             long begin = System.nanoTime();
             try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("reader", ""))) {
                 double opened = seconds(begin);
@@ -128,6 +150,43 @@ public final class SharedScale {
                     "both read again after one copy changed: %.0f ms in the median%n",
                     millis.get(AGAIN / 2));
         }
+    }
+
+    /// What the view of a window costs, anew and after somebody else changed a copy or chose for a clip.
+    private void view(Path work) {
+        Path folder = work.resolve("suite");
+        Sharing.join(folder, address, new Sharing.Joining(new Desk("suite", "another"), Map.of(), true, false), CLOCK);
+        try (MediaEngine engine = MediaEngine.locate();
+                Project project = Project.open(folder, engine, CLOCK);
+                Catalogue other = Catalogue.open(address, CLOCK, new Desk("other", ""))) {
+            String anew = String.format(Locale.ROOT, "%.2f s", view(project) / 1e9);
+            WorkingCopy one = other.copies().all().getLast();
+            var ofCopy = new ArrayList<Long>();
+            var ofChoice = new ArrayList<Long>();
+            for (int i = 0; i < AGAIN; i++) {
+                other.copies().update(List.of(one.withState(CopyState.READY, "viewed " + i)));
+                ofCopy.add(view(project));
+                other.choices().choose(List.of(one.clip()), Optional.of(List.of("r" + i)), "chosen");
+                ofChoice.add(view(project));
+            }
+            ofCopy.sort(null);
+            ofChoice.sort(null);
+            System.out.printf(
+                    Locale.ROOT,
+                    "clips, load sheet and stock lines of a view: %s anew; in the median %.0f ms after one copy"
+                            + " changed, %.0f ms after a choice for one clip%n",
+                    anew,
+                    ofCopy.get(AGAIN / 2) / 1e6,
+                    ofChoice.get(AGAIN / 2) / 1e6);
+        }
+    }
+
+    private static long view(Project project) {
+        long begin = System.nanoTime();
+        List<Clip> clips = project.clips();
+        project.plans().loadSheet(clips);
+        project.stocktaking().lines(clips, project.settings().servingOrder());
+        return System.nanoTime() - begin;
     }
 
     private static double seconds(long since) {
@@ -172,11 +231,7 @@ public final class SharedScale {
                 int number = i;
                 running.add(all.submit(() -> {
                     try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("claims" + number, ""))) {
-                        List<String> mine = catalogue.copies().all().stream()
-                                .filter(copy -> Math.floorMod(copy.id().hashCode(), workers) == number)
-                                .limit(CLAIMS)
-                                .map(WorkingCopy::id)
-                                .toList();
+                        List<String> mine = ids(number, workers, CLAIMS);
                         catalogue
                                 .copies()
                                 .enqueue(
@@ -207,6 +262,14 @@ public final class SharedScale {
                 many.get() * 1e9 / nanos.get());
     }
 
+    /// Copies of one worker.
+    private List<String> ids(int number, int of, int most) {
+        return IntStream.iterate(number, i -> i < clips, i -> i + of)
+                .limit(most)
+                .mapToObj(i -> "c" + i + CopyKind.LIGHT)
+                .toList();
+    }
+
     /// Chooses for a clip a few times a second, as ten people in a hurry would, and looks at what the others do
     /// when it hears of it.
     private Void sit(int number, CountDownLatch ready) {
@@ -215,12 +278,10 @@ public final class SharedScale {
         try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk(own, "person " + number));
                 Overheard _ = catalogue.overhear(() -> look(catalogue, own, seen))) {
             var random = new Random(number);
-            List<ClipId> clips =
-                    catalogue.clips().all().stream().limit(1_000).map(Clip::id).toList();
             seen.set(catalogue.activity().latest(1).getFirst().id());
             ready.countDown();
             while (!over) {
-                ClipId clip = clips.get(random.nextInt(clips.size()));
+                var clip = new ClipId("c" + random.nextInt(Math.min(clips, 1_000)));
                 catalogue.choices().choose(List.of(clip), Optional.of(List.of("recipe")), MARK + System.nanoTime());
                 LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(200 + random.nextInt(400)));
             }
@@ -243,10 +304,10 @@ public final class SharedScale {
 
     private Void make(int number, int of, CountDownLatch ready) {
         try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("worker" + number, ""))) {
-            List<WorkingCopy> copies = catalogue.copies().all();
             var mine = new ArrayList<WorkingCopy>();
-            for (int i = number; i < copies.size() && mine.size() < 20_000; i += of) {
-                mine.add(copies.get(i));
+            List<String> its = ids(number, of, 20_000);
+            for (int i = 0; i < its.size(); i += 1_000) {
+                mine.addAll(catalogue.copies().of(its.subList(i, Math.min(its.size(), i + 1_000))));
             }
             catalogue
                     .copies()

@@ -9,6 +9,7 @@ import docksort.media.Fingerprint;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.VideoFacts;
+import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -18,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.mapper.RowMapper;
 import org.jdbi.v3.core.statement.Query;
@@ -131,29 +133,37 @@ public final class ClipStore {
             String arrival = row.getString(2);
             String path = row.getString(3);
             Path root = roots.computeIfAbsent(row.getString(10), Path::of);
-            String facts = row.getString(6);
-            byte[] structure = row.getBytes(7);
-            Optional<String> rate = Optional.ofNullable(row.getString(9));
-            Optional<String> described = Optional.ofNullable(row.getString(11));
+            var facts = new FactsRow(
+                    row.getString(6),
+                    ByteBuffer.wrap(row.getBytes(7)),
+                    Optional.ofNullable(row.getString(9)),
+                    Optional.ofNullable(row.getString(11)));
             Clip clip = Clip.withFactsLater(
                     new ClipId(row.getString(1)),
                     new ArrivalId(arrival),
                     ClipSourceText.source(root, path, row.getString(4), row.getString(5)),
                     Fingerprint.parse(row.getString(8)),
-                    () -> facts(facts, structure, rate, described));
+                    facts);
             return new Ordered(order.getOrDefault(arrival, 0), path, clip);
         }
     }
 
-    private static ClipFacts facts(String text, byte[] structure, Optional<String> rate, Optional<String> described) {
-        ClipFacts facts = Json.read(text, ClipFacts.class);
-        FrameStructure frames = StructureBytes.read(structure);
-        ClipFacts whole = facts.withVideo(facts.video().map(video -> video.withStructure(frames)));
-        ClipFacts read =
-                rate.map(chosen -> whole.interpretedAt(FrameRate.parse(chosen))).orElse(whole);
-        return described
-                .map(said -> read.describedAs(Json.read(said, Described.class)))
-                .orElse(read);
+    /// What a row has of a clip's facts, which are read when they are first asked for.
+    private record FactsRow(String text, ByteBuffer structure, Optional<String> rate, Optional<String> described)
+            implements Supplier<ClipFacts> {
+        @Override
+        public ClipFacts get() {
+            ClipFacts facts = Json.read(text, ClipFacts.class);
+            byte[] bytes = new byte[structure.remaining()];
+            structure.duplicate().get(bytes);
+            FrameStructure frames = StructureBytes.read(bytes);
+            ClipFacts whole = facts.withVideo(facts.video().map(video -> video.withStructure(frames)));
+            ClipFacts read = rate.map(chosen -> whole.interpretedAt(FrameRate.parse(chosen)))
+                    .orElse(whole);
+            return described
+                    .map(said -> read.describedAs(Json.read(said, Described.class)))
+                    .orElse(read);
+        }
     }
 
     /// Says how to read clips that state no rate; empty takes it back.

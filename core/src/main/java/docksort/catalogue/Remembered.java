@@ -3,16 +3,19 @@ package docksort.catalogue;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Supplier;
 
 /// All rows of a table as they were last read, brought up to date by those that changed since, so that what
-/// others do costs in proportion to it. A file does not tell which rows changed, but whether any did. Safe for
-/// use by several threads: none waits for another that asks the database.
+/// others do costs in proportion to it. A file does not tell which rows changed, but whether any did. A row that
+/// is as it was stays the same object. Safe for use by several threads: none waits for another that asks the
+/// database.
 final class Remembered<T> {
     private final Access access;
     private final String table;
@@ -42,13 +45,24 @@ final class Remembered<T> {
         Access.News news = access.since(table, known.map(State::turn).orElse(-1L));
         List<T> rows = known.isPresent() && news.changed().isPresent()
                 ? with(known.get().rows, news.changed().get(), some)
-                : ordered(all.get());
+                : ordered(known.map(State::rows).orElse(List.of()), all.get());
         last = Optional.of(new State<>(news.turn(), basis, rows));
         return rows;
     }
 
     private List<T> ordered(List<T> rows) {
         return rows.stream().sorted(order).toList();
+    }
+
+    private List<T> ordered(List<T> before, List<T> rows) {
+        Map<String, T> known = HashMap.newHashMap(before.size());
+        before.forEach(row -> known.put(id.apply(row), row));
+        return ordered(rows.stream()
+                .map(row -> {
+                    T old = known.get(id.apply(row));
+                    return old != null && old.equals(row) ? old : row;
+                })
+                .toList());
     }
 
     private List<T> with(List<T> before, Collection<String> changed, Function<Collection<String>, List<T>> some) {

@@ -17,11 +17,14 @@ import docksort.problem.CoreException.ChangedMeanwhile;
 import docksort.sort.Circumstances;
 import docksort.sort.LoadSheet;
 import docksort.sort.Placing;
+import docksort.sort.PlanMemory;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
 import docksort.sort.Shortcoming;
+import docksort.strain.ClipMeasurements;
 import docksort.strain.StrainJudge;
+import docksort.strain.Traits;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
@@ -40,6 +43,7 @@ public final class Plans {
     private final Measurements measurements;
     private final Trials trials;
     private final Supplier<Circumstances> now;
+    private final PlanMemory memory = new PlanMemory();
 
     Plans(
             Catalogue catalogue,
@@ -63,15 +67,38 @@ public final class Plans {
         return loadSheet(catalogue.clips().all());
     }
 
+    /// The plan for some clips. After one for the same clips it costs what has changed since, and little more.
     public LoadSheet loadSheet(List<Clip> clips) {
-        return LoadSheet.plan(clips, planning());
+        Map<ClipId, List<WorkingCopy>> stocked = stocked();
+        Map<Fingerprint, ClipMeasurements> measured = measurements.all();
+        return LoadSheet.plan(clips, planning(stocked, measured), memory, clip -> {
+            List<WorkingCopy> copies = stocked.getOrDefault(clip.id(), List.of());
+            return new Beside(
+                    copies,
+                    copies.stream()
+                            .filter(WorkingCopy::isCameras)
+                            .flatMap(copy -> catalogue.standIns().of(copy).stream())
+                            .toList(),
+                    measured.getOrDefault(clip.fingerprint(), ClipMeasurements.NONE));
+        });
+    }
+
+    /// What answers about one clip rest on beside what a plan has itself.
+    ///
+    /// @param copies all that are known of the clip
+    /// @param cameras what is known of the camera's own copies among them
+    private record Beside(List<WorkingCopy> copies, List<Traits> cameras, ClipMeasurements measured) {}
+
+    private Map<ClipId, List<WorkingCopy>> stocked() {
+        return catalogue.copies().all().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
     }
 
     /// All that a plan rests on, as it stands now.
     public Planning planning() {
-        Map<ClipId, List<WorkingCopy>> stocked =
-                catalogue.copies().all().stream().collect(Collectors.groupingBy(WorkingCopy::clip));
-        var measured = measurements.all();
+        return planning(stocked(), measurements.all());
+    }
+
+    private Planning planning(Map<ClipId, List<WorkingCopy>> stocked, Map<Fingerprint, ClipMeasurements> measured) {
         Map<Fingerprint, Double> ratios = new HashMap<>();
         measured.forEach((clip, figures) -> figures.play().ifPresent(play -> ratios.put(clip, play.value())));
         Map<ArrivalId, String> names = ArrivalNames.of(catalogue.arrivals().all());

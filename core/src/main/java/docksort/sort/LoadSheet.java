@@ -16,6 +16,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /// The plan before it runs: what is decided for every clip, the copies this asks for, their bytes and
 /// time, the room they need on each volume, and what is wrong with it.
@@ -36,35 +38,46 @@ public record LoadSheet(
     }
 
     public static LoadSheet plan(List<Clip> clips, Planning planning) {
-        var sorted = new ArrayList<Sorted>();
-        var copies = new ArrayList<PlannedCopy>();
-        var byId = new HashMap<String, Recipe>();
-        planning.book().recipes().forEach(recipe -> byId.put(recipe.id(), recipe));
-        for (Clip clip : clips) {
-            if (planning.aside().contains(clip.id())) {
-                continue;
-            }
-            Sorted decision = sort(clip, planning, byId);
-            sorted.add(decision);
-            for (Recipe recipe : decision.recipes()) {
-                copies.addAll(planned(clip, recipe, decision.why(), planning));
-            }
-        }
-        return of(sorted, copies, planning);
+        return plan(clips, planning, new PlanMemory(), _ -> List.of());
+    }
+
+    /// The same at a cost that is mostly of clips whose part of the plan can have changed.
+    ///
+    /// @param memory of the plans before
+    /// @param beside what the plan's answers about a clip rest on beside what is in the plan itself: where that is
+    ///     equal, so are they
+    public static LoadSheet plan(
+            List<Clip> clips, Planning planning, PlanMemory memory, Function<Clip, Object> beside) {
+        return of(memory.parts(clips, planning, beside), planning);
     }
 
     private static LoadSheet of(List<Sorted> sorted, List<PlannedCopy> copies, Planning planning) {
+        Map<ClipId, List<PlannedCopy>> ofClips = copies.stream()
+                .collect(Collectors.groupingBy(copy -> copy.clip().id()));
+        return of(
+                sorted.stream()
+                        .map(each -> new ClipPart(
+                                each, ofClips.getOrDefault(each.clip().id(), List.of())))
+                        .toList(),
+                planning);
+    }
+
+    private static LoadSheet of(List<ClipPart> parts, Planning planning) {
+        var copies = new ArrayList<PlannedCopy>();
         PredictedBytes bytes = PredictedBytes.NONE;
         PredictedTime time = PredictedTime.NONE;
-        for (PlannedCopy copy : copies) {
-            if (copy.isWanted()) {
-                bytes = bytes.plus(copy.bytes());
-                time = time.plus(copy.time());
+        for (ClipPart part : parts) {
+            for (PlannedCopy copy : part.copies()) {
+                copies.add(copy);
+                if (copy.isWanted()) {
+                    bytes = bytes.plus(copy.bytes());
+                    time = time.plus(copy.time());
+                }
             }
         }
         List<VolumeLoad> volumes = volumes(copies, planning);
-        return new LoadSheet(
-                sorted, copies, bytes, time, volumes, new Warnings(sorted, copies, volumes, planning).all());
+        List<Warning> warnings = new Warnings(parts, volumes, planning).all();
+        return new LoadSheet(parts.stream().map(ClipPart::sorted).toList(), copies, bytes, time, volumes, warnings);
     }
 
     /// What copies that are wanted put on each volume, the one with the most first.
@@ -81,7 +94,7 @@ public record LoadSheet(
                 .toList();
     }
 
-    private static Sorted sort(Clip clip, Planning planning, Map<String, Recipe> byId) {
+    static Sorted sort(Clip clip, Planning planning, Map<String, Recipe> byId) {
         Strain strain = planning.judge().judge(clip);
         List<String> chosen = planning.byHand().get(clip.id());
         if (chosen != null) {

@@ -20,26 +20,50 @@ public final class PastCopies {
     private static final double TRIAL_SIZE = 0.1; // how far the rest of a clip may be from its trial
     private static final double TRIAL_TIME = 0.25;
     private static final int ENOUGH = 3;
+    private static final int MANY = 20;
 
-    private final Map<Key, PastCopy> ofClip = new HashMap<>();
-    private final Map<Kind, List<PastCopy>> ofKind = new HashMap<>();
-    private final Map<Optional<VideoTarget>, List<PastCopy>> ofTarget = new HashMap<>();
-
-    private record Key(Fingerprint clip, String recipe) {}
+    private final Map<Fingerprint, Map<String, PastCopy>> ofClip = new HashMap<>(); // by recipe
+    private final Map<Kind, Learned> ofKind = new HashMap<>();
+    private final Map<Optional<VideoTarget>, Learned> ofTarget = new HashMap<>();
 
     private record Kind(Optional<VideoTarget> target, String source) {}
+
+    /// @param bytes over what is usual for the codec
+    /// @param seconds of each unit of work
+    private record Learned(Spread bytes, Spread seconds) {}
+
+    /// What copies have in common, without those of single clips.
+    record Common(Map<?, ?> ofKind, Map<?, ?> ofTarget) {}
 
     /// One thing that was made.
     public record Of(Fingerprint clip, String recipe, PastCopy made) {}
 
     public PastCopies(List<Of> all) {
+        Map<Kind, List<PastCopy>> kinds = new HashMap<>();
+        Map<Optional<VideoTarget>, List<PastCopy>> targets = new HashMap<>();
         for (Of of : all) {
             PastCopy made = of.made();
-            ofClip.merge(new Key(of.clip(), of.recipe()), made, (old, now) -> now.trial() && !old.trial() ? old : now);
-            ofKind.computeIfAbsent(new Kind(made.target(), made.source()), _ -> new ArrayList<>())
+            ofClip.computeIfAbsent(of.clip(), _ -> HashMap.newHashMap(2))
+                    .merge(of.recipe(), made, (old, now) -> now.trial() && !old.trial() ? old : now);
+            kinds.computeIfAbsent(new Kind(made.target(), made.source()), _ -> new ArrayList<>())
                     .add(made);
-            ofTarget.computeIfAbsent(made.target(), _ -> new ArrayList<>()).add(made);
+            targets.computeIfAbsent(made.target(), _ -> new ArrayList<>()).add(made);
         }
+        kinds.forEach((kind, made) -> ofKind.put(kind, learned(made)));
+        targets.forEach((target, made) -> ofTarget.put(target, learned(made)));
+    }
+
+    private static Learned learned(List<PastCopy> made) {
+        return new Learned(spread(made, PastCopy::bytesRatio), spread(made, PastCopy::secondsPerUnit));
+    }
+
+    Common common() {
+        return new Common(ofKind, ofTarget);
+    }
+
+    /// What was made of one clip, by recipe.
+    Map<String, PastCopy> of(Fingerprint clip) {
+        return ofClip.getOrDefault(clip, Map.of());
     }
 
     /// An expected value and its limits.
@@ -53,20 +77,19 @@ public final class PastCopies {
     ///
     /// @param usual what the codec's target says
     Spread frameBytes(Clip clip, String recipe, CopyForm form, double usual) {
-        PastCopy own = ofClip.get(new Key(clip.fingerprint(), recipe));
+        PastCopy own = of(clip.fingerprint()).get(recipe);
         if (own != null && isOf(own, form)) {
             double off = own.trial() ? TRIAL_SIZE : 0.02;
             return new Spread(own.frameBytes() * (1 - off), own.frameBytes(), own.frameBytes() * (1 + off));
         }
         VideoTarget target = form.target().orElseThrow();
-        List<PastCopy> known = known(clip, form.target());
         boolean byQuality = target.family() != VideoTarget.Family.PRORES;
-        if (known.isEmpty()) {
-            return byQuality
-                    ? new Spread(PredictedBytes.QUALITY_LOW, 1, PredictedBytes.QUALITY_HIGH).times(usual)
-                    : new Spread(PredictedBytes.LOW, 1, PredictedBytes.HIGH).times(usual);
-        }
-        return spread(known, PastCopy::bytesRatio).times(usual);
+        return known(clip, form.target())
+                .map(Learned::bytes)
+                .orElseGet(() -> byQuality
+                        ? new Spread(PredictedBytes.QUALITY_LOW, 1, PredictedBytes.QUALITY_HIGH)
+                        : new Spread(PredictedBytes.LOW, 1, PredictedBytes.HIGH))
+                .times(usual);
     }
 
     /// Seconds of work for a copy, with the machine to itself; empty where nothing like it was made here.
@@ -75,19 +98,19 @@ public final class PastCopies {
         if (form.isSoundAlone() || picture.isEmpty()) {
             return Optional.empty();
         }
-        PastCopy own = ofClip.get(new Key(clip.fingerprint(), recipe));
+        PastCopy own = of(clip.fingerprint()).get(recipe);
         if (own != null && isOf(own, form)) {
             double all = own.secondsPerFrame() * form.frames();
             return Optional.of(new Spread(all * (1 - TRIAL_TIME), all, all * (1 + TRIAL_TIME)));
         }
-        List<PastCopy> known = known(clip, form.target());
+        Optional<Learned> known = known(clip, form.target());
         if (known.isEmpty()) {
             return Optional.empty();
         }
         double units = form.isRewrap()
                 ? PredictedBytes.of(form, clip, recipe, this).pictureLikely()
                 : (double) (picture.get().raster().pixels() + form.raster().pixels()) * form.frames();
-        return Optional.of(spread(known, PastCopy::secondsPerUnit).times(units));
+        return known.map(learned -> learned.seconds().times(units));
     }
 
     /// A recipe may have been changed since.
@@ -96,17 +119,27 @@ public final class PastCopies {
                 && made.pixels() == form.raster().pixels();
     }
 
-    /// Copies of the same codec and source codec; where there are none, of the same codec.
-    private List<PastCopy> known(Clip clip, Optional<VideoTarget> target) {
+    /// From copies of the same codec and source codec; where there are none, of the same codec.
+    private Optional<Learned> known(Clip clip, Optional<VideoTarget> target) {
         String source = clip.facts().video().map(v -> v.codec().family()).orElse("");
-        List<PastCopy> kind = ofKind.getOrDefault(new Kind(target, source), List.of());
-        return kind.isEmpty() ? ofTarget.getOrDefault(target, List.of()) : kind;
+        return Optional.ofNullable(ofKind.get(new Kind(target, source)))
+                .or(() -> Optional.ofNullable(ofTarget.get(target)));
     }
 
-    /// Mean and limits; the fewer there are, the wider.
+    /// Mean and limits; the fewer there are, the wider. Where there are many, one more changes nothing but
+    /// what it changes by a percent: plans that rest on it stay the same.
     private static Spread spread(List<PastCopy> known, ToDoubleFunction<PastCopy> figure) {
         var summary = known.stream().mapToDouble(figure).summaryStatistics();
         double wider = known.size() >= ENOUGH ? 0.15 : 0.5;
-        return new Spread(summary.getMin() * (1 - wider), summary.getAverage(), summary.getMax() * (1 + wider));
+        double low = summary.getMin() * (1 - wider);
+        double high = summary.getMax() * (1 + wider);
+        return known.size() < MANY
+                ? new Spread(low, summary.getAverage(), high)
+                : new Spread(inPercent(low), inPercent(summary.getAverage()), inPercent(high));
+    }
+
+    /// The nearest of figures that are a percent apart.
+    private static double inPercent(double figure) {
+        return figure <= 0 ? figure : Math.pow(1.01, (double) Math.round(Math.log(figure) / Math.log(1.01)));
     }
 }

@@ -1,7 +1,6 @@
 package docksort.sort;
 
 import docksort.arrival.ArrivalId;
-import docksort.files.Room;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import java.util.Optional;
@@ -14,14 +13,7 @@ import java.util.Optional;
 /// @param place where it goes, for those that could meet another there; else empty
 /// @param group with the copies of which its raster has to be the same fraction of the original's
 /// @param impossible why it cannot be made; else empty
-/// @param room the volume it goes to, where it is to be made
-record Signs(
-        long senses,
-        Optional<Shortcoming> passedOver,
-        String place,
-        Optional<Group> group,
-        String impossible,
-        Optional<Room> room) {
+record Signs(long senses, Optional<Shortcoming> passedOver, String place, Optional<Group> group, String impossible) {
     /// Light copies of one arrival and originals of one raster.
     record OneCamera(ArrivalId arrival, Raster raster) {}
 

@@ -1,15 +1,18 @@
 package docksort.sort;
 
+import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.files.Room;
 import docksort.media.FrameRange;
 import docksort.media.Rational;
+import docksort.sort.ClipPart.Signed;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiFunction;
 
 /// How often a plan makes each mistake. Copies can be taken out of it and put in, at a cost in proportion to these
 /// copies, to see what another plan would be like.
@@ -21,34 +24,39 @@ final class Tally {
     private final Map<Signs.OneCamera, Map<Rational, Integer>> fractions = new HashMap<>();
     private final Map<String, Integer> impossible = new HashMap<>();
     private final Map<Room, Long> most = new HashMap<>();
-    private final Map<ClipId, List<PlannedCopy>> ranges = new HashMap<>();
+    private final Map<ClipId, List<Signed>> ranges = new HashMap<>();
+    private final BiFunction<Clip, Recipe, Room> rooms;
     private int sharedPlaces;
     private int outgrown;
 
     /// @param senses what is said of copies that are a mistake by themselves, by the bits of [Signs#senses]
-    Tally(List<String> senses) {
+    /// @param rooms the volume that a recipe's copies of a clip go to
+    Tally(List<String> senses, BiFunction<Clip, Recipe, Room> rooms) {
+        this.rooms = rooms;
         this.senses = List.copyOf(senses);
         this.sensed = new int[senses.size()];
     }
 
-    void add(PlannedCopy copy, Signs signs) {
-        count(copy, signs, 1);
+    void add(Signed each) {
+        count(each, 1);
     }
 
     /// One that is in it.
-    void remove(PlannedCopy copy, Signs signs) {
-        count(copy, signs, -1);
+    void remove(Signed each) {
+        count(each, -1);
     }
 
-    private void count(PlannedCopy copy, Signs signs, int by) {
+    private void count(Signed each, int by) {
+        PlannedCopy copy = each.copy();
+        Signs signs = each.signs();
         if (copy.isWanted()) {
             for (long rest = signs.senses(); rest != 0; rest &= rest - 1) {
                 sensed[Long.numberOfTrailingZeros(rest)] += by;
             }
             signs.passedOver()
                     .ifPresent(shortcoming -> passedOver.compute(shortcoming, (_, count) -> counted(count, by)));
-            signs.room()
-                    .ifPresent(room -> most.merge(room, by * copy.bytes().most().bytes(), Long::sum));
+            Room room = rooms.apply(copy.clip(), copy.recipe());
+            most.merge(room, by * copy.bytes().most().bytes(), Long::sum);
         }
         if (!signs.place().isEmpty()) {
             place(copy, signs.place(), by > 0);
@@ -61,7 +69,7 @@ final class Tally {
             impossible.compute(signs.impossible(), (_, count) -> counted(count, by));
         }
         if (copy.range().isPresent()) {
-            range(copy, by > 0);
+            range(each, by > 0);
         }
     }
 
@@ -95,8 +103,8 @@ final class Tally {
         return clips.size() > 1 && clips.stream().anyMatch(clip -> !clip.equals(clips.getFirst()));
     }
 
-    private void range(PlannedCopy copy, boolean in) {
-        List<PlannedCopy> ofClip = ranges.computeIfAbsent(copy.clip().id(), _ -> new ArrayList<>());
+    private void range(Signed copy, boolean in) {
+        List<Signed> ofClip = ranges.computeIfAbsent(copy.copy().clip().id(), _ -> new ArrayList<>());
         int before = outgrown(ofClip).isEmpty() ? 0 : 1;
         if (in) {
             ofClip.add(copy);
@@ -109,8 +117,9 @@ final class Tally {
     /// Ranges that timelines use now and of which a copy made before has only a part.
     ///
     /// @param ofClip range copies of one clip
-    static List<PlannedCopy> outgrown(List<PlannedCopy> ofClip) {
+    static List<Signed> outgrown(List<Signed> ofClip) {
         List<FrameRange> made = ofClip.stream()
+                .map(Signed::copy)
                 .filter(PlannedCopy::already)
                 .map(PlannedCopy::range)
                 .flatMap(Optional::stream)
@@ -118,8 +127,10 @@ final class Tally {
         return made.isEmpty()
                 ? List.of()
                 : ofClip.stream()
-                        .filter(copy -> copy.recipe().kind() == CopyKind.RANGE && copy.isWanted())
-                        .filter(copy -> copy.range()
+                        .filter(each -> each.copy().recipe().kind() == CopyKind.RANGE
+                                && each.copy().isWanted())
+                        .filter(each -> each.copy()
+                                .range()
                                 .filter(range -> made.stream().anyMatch(range::touches))
                                 .isPresent())
                         .toList();
