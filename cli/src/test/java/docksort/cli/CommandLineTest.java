@@ -11,6 +11,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -91,11 +92,32 @@ class CommandLineTest {
                 .isEqualTo(ExitCodes.GOOD);
         assertThat(light).content().contains("\"target_url\" : \"project/copies/full/Card/A1_full.mov\"");
         timelinesLeave(cut, light);
+        bytesThatADiskLostAreFound(Path.of(clip.path("servedFile").asText()));
         Files.move(folder.resolve("volume"), folder.resolve("elsewhere"));
         assertThat(run("stock").code).isEqualTo(ExitCodes.NEEDS_A_LOOK);
         assertThat(run("relink", "volume", folder.resolve("elsewhere").toString()).out)
                 .contains("1 of 1 clips are online");
         assertThat(run("stock").code).isEqualTo(ExitCodes.GOOD);
+    }
+
+    private void bytesThatADiskLostAreFound(Path copy) throws Exception {
+        assertThat(run("reread").out).contains("0 of 0 copies are as they were checked");
+        assertThat(run("reread", "--days", "0", "--most", "0").out).contains("2 of 2 copies are as they were checked");
+        byte[] good = Files.readAllBytes(copy);
+        FileTime time = Files.getLastModifiedTime(copy);
+        byte[] bad = good.clone();
+        bad[good.length / 2] ^= 8;
+        Files.write(copy, bad);
+        Files.setLastModifiedTime(copy, time);
+        Answer answer = run("reread", "--days", "0", "--json");
+        assertThat(answer.code).isEqualTo(ExitCodes.NEEDS_A_LOOK);
+        assertThat(answer.json().path("same").asInt()).isEqualTo(1);
+        assertThat(answer.json().at("/files/0/file").asText()).isEqualTo(copy.toString());
+        assertThat(answer.json().at("/files/0/found").asText()).isEqualTo("damaged");
+        assertThat(run("stock").code).isEqualTo(ExitCodes.NEEDS_A_LOOK);
+        assertThat(run("make").out).contains("1 made and checked, 0 failed");
+        assertThat(Files.readAllBytes(copy)).isEqualTo(good);
+        assertThat(run("reread", "--days", "0").code).isEqualTo(ExitCodes.GOOD);
     }
 
     /// @param cut on its original

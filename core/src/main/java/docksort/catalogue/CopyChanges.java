@@ -36,6 +36,7 @@ public final class CopyChanges {
     public void add(List<WorkingCopy> copies, String what) {
         List<Root> known = roots.all();
         jdbi.useTransaction(h -> {
+            CopyStore.forgetFound(h, copies);
             copies.forEach(copy -> CopyStore.insert(h, copy, CataloguePaths.root(known, copy.rootId())));
             log.write(
                     h,

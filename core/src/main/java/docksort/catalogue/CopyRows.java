@@ -23,6 +23,7 @@ final class CopyRows implements RowMapper<WorkingCopy> {
             root_id || ' ' || kind || ' ' || coalesce(copy_presence.state, copy.state) || ' ' || source_fingerprint || ' ' || range_first || ' ' ||
             range_count || ' ' || bytes || ' ' || modified_millis || ' ' || width || ' ' || height || ' ' ||
             recipe_mark || ' ' || fingerprint || ' ' || CASE WHEN holes THEN 1 ELSE 0 END || ' ' || least_alike || ' ' ||
+            whole_sum || ' ' || read_millis || ' ' || CASE WHEN damaged THEN 1 ELSE 0 END || ' ' ||
             CASE WHEN stopped THEN 1 ELSE 0 END || ' ' || served_millis || ' ' ||
             CASE WHEN on_trust THEN 1 ELSE 0 END || ' ' || position
         FROM copy LEFT JOIN copy_presence ON copy_id = copy.id AND workstation = :here\
@@ -54,7 +55,8 @@ final class CopyRows implements RowMapper<WorkingCopy> {
                 same(words.next()),
                 words.next(),
                 words.nextLong() != 0,
-                leastAlike(words.nextLong()));
+                leastAlike(words.nextLong()),
+                new WorkingCopy.Whole(words.next(), words.nextLong(), words.nextLong() != 0));
         return new WorkingCopy(
                 row.getString(1),
                 new ClipId(row.getString(2)),

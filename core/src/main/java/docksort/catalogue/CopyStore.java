@@ -82,6 +82,7 @@ public final class CopyStore {
     public void enqueue(List<WorkingCopy> copies, String what) {
         List<Root> known = roots.all();
         jdbi.useTransaction(h -> {
+            forgetFound(h, copies);
             long position = h.createQuery("SELECT coalesce(max(position), 0) FROM copy")
                     .mapTo(Long.class)
                     .one();
@@ -92,14 +93,19 @@ public final class CopyStore {
         });
     }
 
+    /// What was found of files before says nothing of those that are meant now.
+    static void forgetFound(Handle h, List<WorkingCopy> copies) {
+        each(h, "DELETE FROM copy_presence WHERE copy_id = ?", copies, (batch, copy) -> batch.add(copy.id()));
+    }
+
     static void insert(Handle h, WorkingCopy copy, Root root) {
         Update insert = h.createUpdate("""
             INSERT INTO copy (id, clip_id, kind, recipe_id, root_id, path, state, note, source_fingerprint,
                 range_first, range_count, bytes, modified_millis, width, height, codec, recipe_mark, fingerprint, holes,
-                least_alike, stopped, served_millis, on_trust, position)
+                least_alike, whole_sum, read_millis, damaged, stopped, served_millis, on_trust, position)
             VALUES (:id, :clip, :kind, :recipe, :root, :path, :state, :note, :source,
                 :first, :count, :bytes, :modified, :width, :height, :codec, :mark, :fingerprint, :holes,
-                :least, :stopped, :served, :trust, :position)
+                :least, :sum, :read, :damaged, :stopped, :served, :trust, :position)
             ON CONFLICT (id) DO UPDATE SET state = excluded.state, note = excluded.note,
                 source_fingerprint = excluded.source_fingerprint, position = excluded.position\
             """);
@@ -115,6 +121,8 @@ public final class CopyStore {
                 .bind("served", copy.service().lastMillis())
                 .bind("trust", copy.service().onTrust())
                 .bind("position", copy.position())
+                .bind("read", copy.place().whole().readMillis())
+                .bind("damaged", copy.place().whole().damaged())
                 .execute();
     }
 
@@ -132,7 +140,8 @@ public final class CopyStore {
                 .bind("mark", copy.place().recipeMark())
                 .bind("fingerprint", copy.place().fingerprint())
                 .bind("holes", copy.place().holes())
-                .bind("least", copy.place().leastAlike().orElse(-1L));
+                .bind("least", copy.place().leastAlike().orElse(-1L))
+                .bind("sum", copy.place().whole().sum());
     }
 
     /// Keeps the state, note and place of copies that are in the catalogue. One that was made with holes
@@ -188,12 +197,35 @@ public final class CopyStore {
                     THEN TRUE
                     WHEN holes AND NOT :holes THEN FALSE
                     ELSE stopped END,
-                holes = :holes, least_alike = :least WHERE id = :id <only>\
+                holes = :holes, least_alike = :least,
+                whole_sum = CASE WHEN :sum <> '' OR fingerprint <> :fingerprint THEN :sum ELSE whole_sum END,
+                read_millis = CASE WHEN fingerprint <> :fingerprint OR modified_millis <> :modified THEN 0
+                    ELSE read_millis END,
+                damaged = damaged AND fingerprint = :fingerprint AND modified_millis = :modified
+                WHERE id = :id <only>\
             """).define("only", only);
         if (!only.isEmpty()) {
             update.bind("worker", worker);
         }
         bindPlace(update, copy, root).execute();
+    }
+
+    /// Keeps what reading a copy's file whole again came to, unless the copy is another one by now.
+    ///
+    /// @param copy as it was when it was read
+    public void readAgain(WorkingCopy copy, WorkingCopy.Whole found) {
+        jdbi.useTransaction(h -> h.createUpdate("""
+            UPDATE copy SET whole_sum = :sum, read_millis = :read, damaged = :damaged
+            WHERE id = :id AND bytes = :bytes AND modified_millis = :modified AND fingerprint = :fingerprint\
+            """)
+                .bind("sum", found.sum())
+                .bind("read", found.readMillis())
+                .bind("damaged", found.damaged())
+                .bind("id", copy.id())
+                .bind("bytes", copy.place().bytes())
+                .bind("modified", copy.place().modifiedMillis())
+                .bind("fingerprint", copy.place().fingerprint())
+                .execute());
     }
 
     /// Takes copies out of the catalogue. Their files, where there are some, stay.

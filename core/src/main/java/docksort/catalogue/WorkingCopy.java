@@ -46,6 +46,7 @@ public record WorkingCopy(
     /// @param fingerprint by which it is found again, empty where none was taken
     /// @param holes whether frames stand in it in place of others that its original lost
     /// @param leastAlike number of its frame that is least like the original's, empty where not all were compared
+    /// @param whole what is known of all of its bytes
     public record Place(
             long bytes,
             long modifiedMillis,
@@ -55,7 +56,8 @@ public record WorkingCopy(
             String recipeMark,
             String fingerprint,
             boolean holes,
-            Optional<Long> leastAlike) {
+            Optional<Long> leastAlike,
+            Whole whole) {
         /// Of a copy without holes, of which not every frame was compared.
         public Place(
                 long bytes,
@@ -65,10 +67,34 @@ public record WorkingCopy(
                 String codec,
                 String recipeMark,
                 String fingerprint) {
-            this(bytes, modifiedMillis, width, height, codec, recipeMark, fingerprint, false, Optional.empty());
+            this(
+                    bytes,
+                    modifiedMillis,
+                    width,
+                    height,
+                    codec,
+                    recipeMark,
+                    fingerprint,
+                    false,
+                    Optional.empty(),
+                    Whole.NONE);
         }
 
         public static final Place NOT_YET = new Place(0, 0, 0, 0, "", "", "");
+    }
+
+    /// What is known of all bytes of a file.
+    ///
+    /// @param sum their XXH64 when it was checked, or when it was first read whole, empty before that
+    /// @param readMillis when it was last read whole again, 0 for never
+    /// @param damaged whether it had other bytes then
+    public record Whole(String sum, long readMillis, boolean damaged) {
+        public static final Whole NONE = new Whole("", 0, false);
+
+        /// Of a file that was just checked.
+        public static Whole checked(String sum) {
+            return new Whole(sum, 0, false);
+        }
     }
 
     /// @param stopped whether it is kept without serving
@@ -140,8 +166,11 @@ public record WorkingCopy(
 
     /// Whether the camera wrote it beside the original.
     public boolean isCameras() {
+        if (!isAdopted()) {
+            return false;
+        }
         int at = id.lastIndexOf(CAMERAS);
-        return isAdopted() && at > 0 && id.substring(at + CAMERAS.length()).matches("\\d*");
+        return at > 0 && id.substring(at + CAMERAS.length()).matches("\\d*");
     }
 
     public boolean isAdopted() {

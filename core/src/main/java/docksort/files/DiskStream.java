@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HexFormat;
 import java.util.Optional;
+import java.util.function.IntPredicate;
 import java.util.stream.Stream;
 import net.jpountz.xxhash.StreamingXXHash64;
 import net.jpountz.xxhash.XXHashFactory;
@@ -22,14 +23,20 @@ final class DiskStream {
 
     private DiskStream() {}
 
-    /// XXH64 of a file that was just written. What goes wrong while it is read is told, and never made up
-    /// for from memory: only a file that cannot be opened so is read as usual.
+    /// XXH64 of a file that was just written.
     static String sum(Path file) throws IOException {
+        return sum(file, _ -> true).orElseThrow();
+    }
+
+    /// XXH64 of a file. What goes wrong while it is read is told, and never made up for from memory: only a file that
+    /// cannot be opened so is read as usual.
+    ///
+    /// @param goesOn hears how many bytes were read after every piece, and says whether to go on
+    /// @return empty when it is not to go on
+    static Optional<String> sum(Path file, IntPredicate goesOn) throws IOException {
         Optional<FileChannel> past = open(file);
         if (past.isEmpty()) {
-            try (InputStream in = Files.newInputStream(file)) {
-                return Checksum.XXH64.of(in, () -> false).orElseThrow();
-            }
+            return asUsual(file, goesOn);
         }
         try (FileChannel channel = past.get();
                 StreamingXXHash64 hash = XXHashFactory.fastestJavaInstance().newStreamingHash64(0)) {
@@ -42,11 +49,28 @@ final class DiskStream {
                 buffer.flip().get(bytes, 0, count);
                 hash.update(bytes, 0, count);
                 buffer.clear().limit(PIECE);
+                if (!goesOn.test(count)) {
+                    return Optional.empty();
+                }
                 if (count < PIECE) {
                     break; // its end; what follows would not lie on a block
                 }
             }
-            return HexFormat.of().toHexDigits(hash.getValue());
+            return Optional.of(HexFormat.of().toHexDigits(hash.getValue()));
+        }
+    }
+
+    private static Optional<String> asUsual(Path file, IntPredicate goesOn) throws IOException {
+        try (InputStream in = Files.newInputStream(file);
+                StreamingXXHash64 hash = XXHashFactory.fastestJavaInstance().newStreamingHash64(0)) {
+            byte[] bytes = new byte[PIECE];
+            for (int count = in.read(bytes); count >= 0; count = in.read(bytes)) {
+                hash.update(bytes, 0, count);
+                if (!goesOn.test(count)) {
+                    return Optional.empty();
+                }
+            }
+            return Optional.of(HexFormat.of().toHexDigits(hash.getValue()));
         }
     }
 

@@ -64,6 +64,7 @@ public final class Project implements AutoCloseable {
     private final Renaming renaming;
     private final Clearing clearing;
     private final Checksums checksums;
+    private final Rereading rereading;
     private final Timelines timelines;
     private final TimelineFiles timelineFiles;
     private final Serving serving;
@@ -104,6 +105,7 @@ public final class Project implements AutoCloseable {
         this.renaming = new Renaming(catalogue, folder);
         this.clearing = new Clearing(catalogue, inspector);
         this.checksums = new Checksums(catalogue, clock);
+        this.rereading = new Rereading(catalogue, stocktaking, clock);
         this.timelines = new Timelines(catalogue, plans, settings, roots);
         this.timelineFiles = new TimelineFiles(catalogue, settings, folder.resolve("timelines"));
         this.serving = new Serving(catalogue, clock);
@@ -310,6 +312,10 @@ public final class Project implements AutoCloseable {
 
     public Clearing clearing() {
         return clearing;
+    }
+
+    public Rereading rereading() {
+        return rereading;
     }
 
     public Checksums checksums() {

@@ -176,6 +176,11 @@ public final class Runs {
         return catalogue.runs().runs();
     }
 
+    /// What the latest runs did, the latest first.
+    public List<RunReport> reports(int most) {
+        return all().stream().limit(most).map(this::report).toList();
+    }
+
     /// What became of every copy that came to its end in a run.
     public RunReport report(Instant run) {
         return new RunReport(settings.name(), run, catalogue.runs().lines(run, RunLine.class));

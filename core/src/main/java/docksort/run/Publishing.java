@@ -4,6 +4,7 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Inspection;
 import docksort.engine.ProcessControl;
+import docksort.files.Checksum;
 import docksort.files.Fingerprinter;
 import docksort.files.PartialFile;
 import docksort.media.ClipFacts;
@@ -58,9 +59,18 @@ final class Publishing {
             if (control.cancellation().isCancelled()) {
                 return false; // taken away meanwhile: it gets no name
             }
-            checked.ifPresent(verdict ->
-                    publish(all, which, known.facts(), verdict, original.holes(), listener, spent, since(before)));
-            return checked.isPresent();
+            if (checked.isEmpty()) {
+                return false;
+            }
+            Optional<String> sum = checked.get().passes() ? sum(partial.working(), control) : Optional.of("");
+            sum.ifPresent(whole -> publish(
+                    all,
+                    which,
+                    new Made(known.facts(), whole, original.holes(), checked.get()),
+                    listener,
+                    spent,
+                    since(before)));
+            return sum.isPresent();
         }
         var problem = new Problem(
                 "The copy of " + job.clip().source().head() + " is not readable",
@@ -69,6 +79,23 @@ final class Publishing {
                 "Retry.");
         setbacks.failOrWait(begun, problem, List.of(), listener, spent, since(before));
         return true;
+    }
+
+    /// What was made and checked.
+    ///
+    /// @param sum of all bytes of its file
+    private record Made(ClipFacts facts, String sum, boolean holes, Verdict verdict) {}
+
+    /// By which it is told later whether the file still has the bytes that were checked. It is read once more, from
+    /// what the system mostly still has of it in memory.
+    ///
+    /// @return empty when it was cancelled
+    private static Optional<String> sum(Path file, ProcessControl control) {
+        try {
+            return Checksum.XXH64.of(file, control.cancellation()::isCancelled);
+        } catch (IOException e) {
+            return Optional.of(""); // then it is taken when the file is first read whole again
+        }
     }
 
     private static double since(long nanos) {
@@ -137,17 +164,10 @@ final class Publishing {
                 .map(_ -> verdict.with(List.of(told.packetsFound())));
     }
 
-    private void publish(
-            List<Begun> all,
-            int which,
-            ClipFacts facts,
-            Verdict verdict,
-            boolean holes,
-            MakingListener listener,
-            Spent spent,
-            double checking) {
+    private void publish(List<Begun> all, int which, Made made, MakingListener listener, Spent spent, double checking) {
         Begun begun = all.get(which);
         Job job = begun.job();
+        Verdict verdict = made.verdict;
         if (!verdict.passes()) {
             setbacks.failOrWait(
                     begun,
@@ -176,7 +196,7 @@ final class Publishing {
         }
         Optional<WorkingCopy> published;
         try {
-            published = named(begun, facts, verdict, holes, listener);
+            published = named(begun, made, listener);
         } catch (StorageFailed e) {
             setbacks.failOrWait(begun, e.problem(), List.of(), listener, spent, checking);
             return;
@@ -190,17 +210,16 @@ final class Publishing {
         Optional<Double> seconds = spent.held()
                 ? Optional.empty()
                 : Optional.of(spent.seconds() / listener.groupsInWork() * share(all, which));
-        host.made(job.copy(), job.clip(), job.form(), facts, seconds);
+        host.made(job.copy(), job.clip(), job.form(), made.facts, seconds);
     }
 
     /// Gives a copy its name and its state.
     ///
     /// @return empty when another workstation took it over meanwhile: then it gets neither
-    private Optional<WorkingCopy> named(
-            Begun begun, ClipFacts facts, Verdict verdict, boolean holes, MakingListener listener) {
+    private Optional<WorkingCopy> named(Begun begun, Made made, MakingListener listener) {
         Job job = begun.job();
         var published = new ArrayList<WorkingCopy>(1);
-        WorkingCopy.Place place = place(begun, facts, holes, verdict);
+        WorkingCopy.Place place = place(begun, made);
         // Said before: who has to make it after this program was killed knows the file as this copy's.
         listener.state(job.copy().withPlace(place).withState(CopyState.CHECKING, ""));
         boolean ours = tools.catalogue().claims().publish(job.copy().id(), () -> {
@@ -211,7 +230,7 @@ final class Publishing {
                     : job.copy().withFile(job.copy().rootId(), job.copy().file().resolveSibling(file.getFileName()));
             CopyTags.besideWhereNeeded(named, job.form(), begun.order().tags());
             WorkingCopy placed = named.withPlace(place);
-            WorkingCopy ready = placed.withState(placed.finished(), verdict.inWords());
+            WorkingCopy ready = placed.withState(placed.finished(), made.verdict.inWords());
             listener.state(ready);
             published.add(ready);
         });
@@ -271,7 +290,8 @@ final class Publishing {
         }
     }
 
-    private static WorkingCopy.Place place(Begun begun, ClipFacts facts, boolean holes, Verdict verdict) {
+    private static WorkingCopy.Place place(Begun begun, Made made) {
+        ClipFacts facts = made.facts;
         return new WorkingCopy.Place(
                 facts.size().bytes(),
                 begun.partial().working().toFile().lastModified(),
@@ -280,7 +300,8 @@ final class Publishing {
                 facts.video().map(v -> v.codec().label()).orElse("sound"),
                 begun.job().recipe().mark(),
                 fingerprint(begun.partial().working()),
-                holes,
-                verdict.leastAlike());
+                made.holes,
+                made.verdict.leastAlike(),
+                WorkingCopy.Whole.checked(made.sum));
     }
 }

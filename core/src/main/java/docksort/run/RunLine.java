@@ -18,6 +18,7 @@ import java.util.List;
 /// @param encoder what coded it where it was not the usual software, empty otherwise
 /// @param together how many copies came from the same decode
 /// @param segments in how many it was made at the same time, 1 for one piece
+/// @param originalBytes of all files of the clip; 0 in runs of before, which did not say
 public record RunLine(
         String clip,
         String original,
@@ -35,6 +36,7 @@ public record RunLine(
         String encoder,
         int together,
         int segments,
+        long originalBytes,
         List<Finding> findings) {
     public RunLine {
         findings = List.copyOf(findings);
@@ -65,6 +67,7 @@ public record RunLine(
                 spent.encoder(),
                 spent.together(),
                 spent.segments(),
+                job.clip().facts().size().bytes(),
                 findings);
     }
 }

@@ -15,6 +15,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
@@ -38,6 +39,25 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
         return lines.stream().filter(line -> line.state().equals("ready")).count();
     }
 
+    public long failed() {
+        return lines.size() - ready();
+    }
+
+    /// Bytes of all copies that are ready.
+    public long bytes() {
+        return lines.stream().mapToLong(RunLine::bytes).sum();
+    }
+
+    /// Bytes of their originals, each counted once; 0 where that was not kept.
+    public long originalBytes() {
+        return lines.stream()
+                .collect(Collectors.toMap(RunLine::original, RunLine::originalBytes, Math::max))
+                .values()
+                .stream()
+                .mapToLong(Long::longValue)
+                .sum();
+    }
+
     public String html() {
         var zone = ZoneId.systemDefault();
         var time =
@@ -52,12 +72,14 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         "ended", time.format(ended()),
                         "zone", zone.getId(),
                         "ready", ready(),
-                        "failed", lines.size() - ready(),
-                        "bytes", size(lines.stream().mapToLong(RunLine::bytes).sum()),
+                        "failed", failed(),
+                        "bytes", size(bytes()),
+                        "originals", originalBytes() == 0 ? "" : size(originalBytes()),
                         "lines", lines.stream().map(RunReport::row).toList()));
     }
 
-    private Instant ended() {
+    /// When the last of its copies came to its end.
+    public Instant ended() {
         return lines.stream()
                 .map(line -> Instant.ofEpochMilli(line.endedMillis()))
                 .max(Instant::compareTo)
@@ -78,6 +100,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                 Map.entry("words", line.words()),
                 Map.entry("frames", Long.toString(line.frames())),
                 Map.entry("bytes", line.bytes() == 0 ? "" : size(line.bytes())),
+                Map.entry("originalBytes", line.originalBytes() == 0 ? "" : size(line.originalBytes())),
                 Map.entry("making", seconds(line.makingSeconds())),
                 Map.entry("checking", seconds(line.checkingSeconds())),
                 Map.entry(
@@ -107,6 +130,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         "ended (UTC)",
                         "frames",
                         "bytes",
+                        "bytes of the original",
                         "making (s)",
                         "check (s)",
                         "times real time",
@@ -127,6 +151,7 @@ public record RunReport(String project, Instant started, List<RunLine> lines) {
                         Instant.ofEpochMilli(line.endedMillis()),
                         line.frames(),
                         line.bytes(),
+                        line.originalBytes(),
                         number(line.makingSeconds()),
                         number(line.checkingSeconds()),
                         number(line.timesRealTime()),

@@ -185,6 +185,10 @@ public final class Stock {
                     return copy.withState(
                             CopyState.SUSPECT, "the file was changed since it was checked: make it again");
                 }
+                if (copy.place().whole().damaged()) {
+                    return copy.withState(
+                            CopyState.SUSPECT, "its bytes are not those that were checked: make it again");
+                }
                 Optional<String> stale = stale(copy);
                 if (stale.isPresent()) {
                     return copy.withState(CopyState.STALE, stale.get());

@@ -14,6 +14,7 @@ import docksort.arrival.Unreadable;
 import docksort.catalogue.CopyChanges.FoundClip;
 import docksort.catalogue.CopyChanges.FoundCopy;
 import docksort.media.ClipSource;
+import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.problem.Problem;
@@ -50,6 +51,8 @@ import net.jqwik.api.constraints.UniqueElements;
 abstract class StoresContract {
     private static final Root ALL = new Root("all", "All", Path.of("/"));
     private static final Root OTHER = new Root("other", "Other", Path.of("/other"));
+
+    private static final WorkingCopy.Whole READ = new WorkingCopy.Whole("00112233445566ff", 0, false);
 
     private static final Desk DESK = new Desk("desk", "somebody");
     private static final Desk SUITE = new Desk("suite", "another");
@@ -117,7 +120,8 @@ abstract class StoresContract {
                 clip.fingerprint(),
                 id.endsWith("range") ? Optional.of(new FrameRange(3, 7)) : Optional.empty(),
                 state.serves()
-                        ? new WorkingCopy.Place(1_000, 2_000, 960, 540, "VC-3", "mark", "", false, Optional.of(40L))
+                        ? new WorkingCopy.Place(
+                                1_000, 2_000, 960, 540, "VC-3", "mark", "", false, Optional.of(40L), READ)
                         : WorkingCopy.Place.NOT_YET,
                 WorkingCopy.Service.USUAL,
                 0);
@@ -214,6 +218,88 @@ abstract class StoresContract {
             assertThat(before.clips()).hasSize(6);
             assertThat(before.copies()).hasSize(6).allMatch(copy -> copy.range().isPresent());
             assertThat(catalogue.arrivals().incomplete()).isEmpty();
+        }
+    }
+
+    /// What is read again is what changed.
+    @Example
+    void aClipThatDidNotChangeStaysTheSame() {
+        try (Catalogue here = open("in-proportion");
+                Catalogue there = open("in-proportion", SUITE)) {
+            fillAll(here);
+            List<Clip> before = there.clips().all();
+            Clip changed = before.get(1);
+            here.clips()
+                    .keep(
+                            List.of(Clips.named(changed.name())
+                                    .in("card")
+                                    .raster("640x480")
+                                    .clip()),
+                            ALL);
+            List<Clip> after = there.clips().all();
+            assertThat(after.get(1)).isNotSameAs(changed);
+            Set<Clip> known = Collections.newSetFromMap(new IdentityHashMap<>());
+            known.addAll(before);
+            assertThat(known).containsAll(after.subList(2, after.size())).contains(after.getFirst());
+            assertThat(after).hasSameSizeAs(before);
+        }
+    }
+
+    /// What reading a file again found stays with it, on every workstation, until there is another file.
+    @Example
+    void whatReadingAgainFoundIsOfTheFileThatWasRead() {
+        try (Catalogue here = open("read-again");
+                Catalogue there = open("read-again", SUITE)) {
+            fill(here);
+            WorkingCopy copy = here.copies().all().getFirst();
+            var found = new WorkingCopy.Whole("ffeeddccbbaa9988", 1_234, true);
+            here.copies().readAgain(copy, found);
+            WorkingCopy read = there.copies().of(List.of(copy.id())).getFirst();
+            assertThat(read.place().whole()).isEqualTo(found);
+
+            there.copies().update(List.of(copy.withState(CopyState.STALE, "read before")));
+            assertThat(here.copies().of(List.of(copy.id())).getFirst().place().whole())
+                    .as("a state of before takes nothing back but the sum it was checked by")
+                    .isEqualTo(new WorkingCopy.Whole(READ.sum(), 1_234, true));
+
+            WorkingCopy.Place old = copy.place();
+            var anew = new WorkingCopy.Place(
+                    old.bytes(),
+                    9_000,
+                    old.width(),
+                    old.height(),
+                    old.codec(),
+                    old.recipeMark(),
+                    old.fingerprint(),
+                    false,
+                    Optional.empty(),
+                    WorkingCopy.Whole.checked("1111222233334444"));
+            there.copies().update(List.of(copy.withPlace(anew)));
+            here.copies().readAgain(copy, found); // of the file before
+            assertThat(here.copies().of(List.of(copy.id())).getFirst().place().whole())
+                    .isEqualTo(WorkingCopy.Whole.checked("1111222233334444"));
+        }
+    }
+
+    /// A figure that is there already is measured again, here or by another program, and others come: each is the
+    /// latest, though all were measured in one moment, and none is another machine's.
+    @Example
+    void figuresAreTheLatestWhoeverMeasuredThem() {
+        Fingerprint a = Clips.named("a").clip().fingerprint();
+        Fingerprint b = Clips.named("b").clip().fingerprint();
+        try (Catalogue here = open("figures");
+                Catalogue there = open("figures", SUITE)) {
+            here.figures().keep("desk", a, "made:light", 1.0);
+            assertThat(here.figures().of("desk", "made:light", Double.class)).isEqualTo(Map.of(a, 1.0));
+            here.figures().keep("desk", a, "made:light", 2.0);
+            assertThat(here.figures().of("desk", "made:light", Double.class)).isEqualTo(Map.of(a, 2.0));
+            there.figures().keep("desk", b, "made:light", 3.0);
+            there.figures().keep("desk", b, "made:full", 4.0);
+            there.figures().keep("suite", b, "made:full", 5.0);
+            assertThat(here.figures().of("desk", "made:light", Double.class)).isEqualTo(Map.of(a, 2.0, b, 3.0));
+            assertThat(here.figures().beginning("desk", "made:", Double.class))
+                    .extracting(FigureStore.Figure::kind, FigureStore.Figure::value)
+                    .containsExactlyInAnyOrder(tuple("light", 2.0), tuple("light", 3.0), tuple("full", 4.0));
         }
     }
 
@@ -521,11 +607,16 @@ abstract class StoresContract {
             assertThat(here.copies().all().getFirst()).isEqualTo(copy);
             assertThat(there.copies().all().getFirst().file())
                     .isEqualTo(Path.of("/mnt/copies").resolve(copy.file().getFileName()));
+            there.copies().enqueue(List.of(copy.withState(CopyState.WAITING, "")), "to be made again");
+            assertThat(there.copies().of(List.of(copy.id())).getFirst().state())
+                    .as("what was missing can be made")
+                    .isEqualTo(CopyState.WAITING);
+            there.copies().update(List.of(copy.withState(CopyState.MISSING, "not there")));
             here.copies()
                     .update(List.of(copy.withPlace(new WorkingCopy.Place(
-                                    1_001, 2_001, 960, 540, "VC-3", "mark", "", false, Optional.of(40L)))
+                                    1_001, 2_001, 960, 540, "VC-3", "mark", "", false, Optional.of(40L), READ))
                             .withState(CopyState.READY, "made again")));
-            assertThat(there.copies().all().getFirst().state()).isEqualTo(CopyState.READY);
+            assertThat(there.copies().of(List.of(copy.id())).getFirst().state()).isEqualTo(CopyState.READY);
         }
     }
 

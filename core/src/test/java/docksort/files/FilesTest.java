@@ -210,4 +210,12 @@ class FilesTest {
             System.exit(free ? FREE : HELD);
         }
     }
+
+    /// 50 MB at 10 MB a second are over after five seconds.
+    @ParameterizedTest
+    @CsvSource({"50000000, 2, 10000000, 3", "50000000, 6, 10000000, 0", "50000000, 0, 0, 0", "1, 0, 1, 1"})
+    void slowReadingWaitsUntilItsTimeHasCome(long bytes, long seconds, long most, long wait) {
+        assertThat(SlowReading.nanosToWait(bytes, seconds * 1_000_000_000, most))
+                .isEqualTo(wait * 1_000_000_000);
+    }
 }

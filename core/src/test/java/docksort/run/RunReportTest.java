@@ -36,6 +36,7 @@ class RunReportTest {
                 "",
                 2,
                 1,
+                600_000_000,
                 findings);
     }
 
@@ -57,6 +58,7 @@ class RunReportTest {
             List<CSVRecord> rows = read.getRecords();
             assertThat(rows).hasSize(2);
             assertThat(rows.get(0).get("making (s)")).isEqualTo("12.500");
+            assertThat(rows.get(0).get("bytes of the original")).isEqualTo("600000000");
             assertThat(rows.get(0).get("times real time")).isEqualTo("4.000");
             assertThat(rows.get(0).get("check or cause")).isEqualTo("frames: 1250");
             assertThat(rows.get(0).get("begun (UTC)")).isEqualTo("2026-03-01T22:00:00Z");
@@ -70,12 +72,23 @@ class RunReportTest {
         Path file = folder.resolve("report.html");
         REPORT.write(file);
         assertThat(Files.readString(file))
-                .contains("1 made and checked, 1 failed")
+                .contains("1 made and checked, 1 failed, 40.0 MB of originals that have 1.2 GB.")
                 .contains("Night &lt;Optics&gt;")
                 .contains("the volume is full")
                 .contains("<td>frames</td><td>1250</td><td>1250</td><td>holds</td>")
                 .doesNotContain("<script>");
         assertThat(new RunReport("empty", START, List.of()).html()).contains("Nothing came to its end");
+    }
+
+    /// Two copies of one clip and one of another: three of 40 MB from two originals of 600 MB. The last one ended
+    /// twenty seconds after the run began.
+    @Test
+    void anOriginalOfSeveralCopiesIsCountedOnce() {
+        RunLine light = line("A001", "ready", "", List.of());
+        var report = new RunReport("x", START, List.of(light, light, line("A002", "ready", "", List.of())));
+        assertThat(report.bytes()).isEqualTo(120_000_000);
+        assertThat(report.originalBytes()).isEqualTo(1_200_000_000);
+        assertThat(report.ended()).isEqualTo(START.plusSeconds(20));
     }
 
     @Test

@@ -44,11 +44,11 @@ import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.TransferMode;
+import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
 
 /// The Run station: what is being made, how fast, how long still, and what failed and why.
 public final class RunStation implements Station {
@@ -63,6 +63,7 @@ public final class RunStation implements Station {
     private final TableView<CopyProgress> table = new TableView<>();
     private final Docket page = new Docket(this::docket);
     private final VBox centre = new VBox(12);
+    private final BorderPane task = new BorderPane(centre);
     private final VBox lanes = new VBox(5);
     private final VBox machines = new VBox(6);
     private final ProgressBar total = new ProgressBar(0);
@@ -417,11 +418,9 @@ public final class RunStation implements Station {
                 "Then each frame is compared with what went to the encoder. Otherwise only what lies around five places"
                         + " is looked at. Counts from the next run on; every copy says which it was.",
                 "quiet"));
-        if (run.finished() > 0) {
-            Button report = Parts.button("Write a report", this::report);
-            report.setId("write-report");
-            nodes.add(report);
-        }
+        Button past = Parts.button("Past runs…", this::showPast);
+        past.setId("open-past-runs");
+        nodes.add(past);
         run.copies().stream()
                 .filter(copy -> copy.copy().state() == CopyState.FAILED)
                 .limit(MOST_FAILURES)
@@ -436,16 +435,9 @@ public final class RunStation implements Station {
         return nodes;
     }
 
-    private void report() {
-        var chooser = new FileChooser();
-        chooser.setTitle("Report of the run");
-        chooser.setInitialFileName("run-report.html");
-        chooser.getExtensionFilters()
-                .addAll(
-                        new FileChooser.ExtensionFilter("to read (HTML)", "*.html"),
-                        new FileChooser.ExtensionFilter("to count with (CSV)", "*.csv"));
-        Optional.ofNullable(chooser.showSaveDialog(page.getScene().getWindow()))
-                .ifPresent(file -> workshop.runs().writeReport(file.toPath()));
+    private void showPast() {
+        task.setCenter(
+                PastRunsPage.of(workshop.runs(), () -> task.setCenter(centre)).node());
     }
 
     private List<Node> copyPage(List<CopyProgress> chosen) {
@@ -501,6 +493,6 @@ public final class RunStation implements Station {
 
     @Override
     public Face face() {
-        return new Face("Run", scope, table, centre, page, model.number(), model.line());
+        return new Face("Run", scope, table, task, page, model.number(), model.line());
     }
 }

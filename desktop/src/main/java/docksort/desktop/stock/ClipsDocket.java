@@ -15,6 +15,7 @@ import docksort.media.ByteSize;
 import docksort.sort.CopyKind;
 import docksort.stock.StockLine;
 import java.nio.file.Path;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -142,6 +143,8 @@ final class ClipsDocket {
                         + new ByteSize(copy.place().bytes())));
             }
             nodes.add(Parts.wrapped(copy.note(), "quiet"));
+            ReadAgainModel.words(copy, ZoneId.systemDefault())
+                    .ifPresent(words -> nodes.add(Parts.wrapped(words, "quiet")));
             nodes.add(FileName.of(copy.file()));
             if (copy.state().serves()) {
                 boolean stopped = copy.service().stopped();

@@ -112,6 +112,7 @@ public final class StockStation implements Station {
                         "open-checksums",
                         "Checksums…",
                         () -> ChecksumsPage.of(workshop.stock(), workshop.views(), this::showList)),
+                task("open-read-again", "Read again…", () -> ReadAgainPage.of(workshop.stock(), this::showList)),
                 Parts.button("Look again", workshop.stock()::refresh));
         var list = new FlowPane(10, 6, filter, ColumnMenu.of(table, ColumnSets.ofThisPerson(table.getId())), selectAll);
         list.setRowValignment(VPos.CENTER);

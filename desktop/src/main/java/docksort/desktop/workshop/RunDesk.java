@@ -4,12 +4,12 @@ import docksort.arrival.ClipId;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.Machine;
 import docksort.engine.SystemNotice;
-import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.Pace;
 import docksort.run.Run;
+import docksort.run.RunReport;
 import docksort.run.RunSnapshot;
 import docksort.sort.LoadSheet;
 import docksort.sort.Planning;
@@ -17,7 +17,6 @@ import docksort.sort.Recipe;
 import docksort.stock.StockLine;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -233,18 +232,15 @@ public final class RunDesk {
         return checksAll;
     }
 
-    /// Writes what the latest run did, as HTML or CSV by the ending.
-    public CompletableFuture<Void> writeReport(Path file) {
+    /// What the latest runs did, the latest first.
+    public void past(int most, Consumer<List<RunReport>> then) {
+        errands.ask("past-runs", asked -> asked.runs().reports(most), then);
+    }
+
+    /// Writes what a run did, as HTML or CSV by the ending.
+    public CompletableFuture<Void> writeReport(RunReport run, Path file) {
         return thread.step(() -> {
-            Optional<Instant> latest = project.runs().all().stream().findFirst();
-            if (latest.isEmpty()) {
-                throw new InputRefused(new Problem(
-                        "No report was written",
-                        "no copy has come to its end in a run yet",
-                        "Nothing was changed.",
-                        "Start a run in Sort."));
-            }
-            project.runs().report(latest.get()).write(file);
+            run.write(file);
             project.log("Wrote the report " + file);
         });
     }

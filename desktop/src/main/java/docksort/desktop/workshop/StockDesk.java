@@ -21,10 +21,12 @@ import docksort.project.Project;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import docksort.stock.Limits;
+import docksort.stock.Reread;
 import docksort.stock.ServingOrder;
 import docksort.stock.StockLine;
 import docksort.stock.StockWatch;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -244,6 +246,26 @@ public final class StockDesk {
                 "",
                 (_, cancellation) -> project.checksums().write(arrival, cancellation),
                 then);
+    }
+
+    /// Copies of which not all bytes were read for so long.
+    public void notReadFor(Duration time, Consumer<List<WorkingCopy>> then) {
+        errands.ask("not-read", project -> project.rereading().due(time), then);
+    }
+
+    /// Reads copies whole again. What was read when it is stopped is kept.
+    ///
+    /// @param mostMegabytes a second, 0 for as fast as it goes
+    public Job readAgain(List<WorkingCopy> copies, int mostMegabytes, Consumer<Reread> then) {
+        return errands.begin(
+                "Reading " + copies.size() + (copies.size() == 1 ? " copy" : " copies") + " again",
+                "MB",
+                (heard, cancellation) ->
+                        Optional.of(project.rereading().read(copies, mostMegabytes, heard, cancellation)),
+                read -> {
+                    errands.step(() -> {}); // what is damaged serves no more
+                    then.accept(read);
+                });
     }
 
     /// Writes clips and their copies as CSV or HTML, by the file's ending.

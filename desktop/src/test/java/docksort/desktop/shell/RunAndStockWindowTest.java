@@ -8,12 +8,15 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.desktop.shell.Desk.Stand;
 import docksort.engine.MediaEngine;
+import docksort.run.RunReport;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
@@ -60,8 +63,25 @@ class RunAndStockWindowTest extends AtTheDesk {
         await(() -> desk.shows("done in"));
         desk.robot.clickOn("B001");
         await(() -> desk.shows("frames 60\nrate 50 fps"));
+        desk.robot.interact(() -> desk.table("run-table").getSelectionModel().clearSelection());
+        await(() -> desk.isThere("#open-past-runs"));
+        desk.press("#open-past-runs");
+        await(() -> desk.shows("1 run: 2 copies made and checked"));
+        assertThat(desk.robot.lookup("#write-past-report").queryButton().isDisabled())
+                .isTrue();
+        desk.robot.interact(
+                () -> desk.table("past-runs-table").getSelectionModel().clearAndSelect(0));
+        assertThat(desk.robot.lookup("#write-past-report").queryButton().isDisabled())
+                .isFalse();
+        desk.press("#back-to-list");
+        await(() -> desk.isThere("#run-table"));
         Path report = folder.resolve("report.html");
-        desk.workshop().runs().writeReport(report).get(30, TimeUnit.SECONDS);
+        var runs = new CompletableFuture<List<RunReport>>();
+        desk.workshop().runs().past(1, runs::complete);
+        desk.workshop()
+                .runs()
+                .writeReport(runs.get(30, TimeUnit.SECONDS).getFirst(), report)
+                .get(30, TimeUnit.SECONDS);
         assertThat(Files.readString(report))
                 .contains("2 made and checked, 0 failed")
                 .contains("B001");
@@ -189,5 +209,31 @@ class RunAndStockWindowTest extends AtTheDesk {
         await(() -> desk.copies().stream().allMatch(copy -> copy.service().stopped()));
         desk.robot.clickOn("#undo");
         await(() -> desk.copies().stream().noneMatch(copy -> copy.service().stopped()));
+    }
+
+    @Test
+    void aByteThatADiskLostIsFoundAndTheCopyIsMadeAgain() throws Exception {
+        Desk desk = sit(Stand.COPIES);
+        desk.station(KeyCode.DIGIT4);
+        Path copy = desk.view().stock().getFirst().served().file();
+        FileTime time = Files.getLastModifiedTime(copy);
+        byte[] bytes = Files.readAllBytes(copy);
+        bytes[bytes.length / 2] ^= 1;
+        Files.write(copy, bytes);
+        Files.setLastModifiedTime(copy, time);
+        desk.press("#open-read-again");
+        await(() -> desk.shows("Every copy that is there was read whole within 30 days"));
+        desk.fill("#read-days", "");
+        desk.press("#read-look");
+        await(() -> desk.shows("copies of"));
+        desk.press("#read-them-again");
+        await(() -> desk.shows("1 damaged"));
+        assertThat(desk.copies())
+                .filteredOn(other -> other.place().whole().damaged())
+                .extracting(WorkingCopy::file)
+                .containsExactly(copy);
+        await(() -> desk.copies().stream().anyMatch(other -> other.state() == CopyState.SUSPECT));
+        desk.press("#back-to-list");
+        await(() -> desk.shows("1 needs a look"));
     }
 }

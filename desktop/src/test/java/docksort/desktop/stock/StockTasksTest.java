@@ -1,6 +1,7 @@
 package docksort.desktop.stock;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import docksort.Clips;
 import docksort.arrival.Arrival;
@@ -31,10 +32,12 @@ import docksort.sort.CopyKind;
 import docksort.stock.CleanUp;
 import docksort.stock.CopySelection;
 import docksort.stock.Limits;
+import docksort.stock.Reread;
 import docksort.stock.StockLine;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -328,5 +331,59 @@ class StockTasksTest {
                 new AscMhl.Generation(Path.of("/card/ascmhl/0002.mhl"), 2, 12, List.of(Path.of("/card/a.mov"))));
         assertThat(found.words()).isEqualTo("Generation 2 of 12 files: /card/ascmhl/0002.mhl");
         assertThat(tones(found)).isEqualTo("STOP:changed");
+    }
+
+    // Reading again
+
+    private static WorkingCopy sized(String name, long bytes, WorkingCopy.Whole whole) {
+        return Shown.copy(DOME, name, CopyKind.LIGHT, CopyState.READY)
+                .withFile("copies", Path.of("/copies/" + name))
+                .withPlace(new WorkingCopy.Place(
+                        bytes, 86_400_000, 960, 540, "x", "", "", false, Optional.empty(), whole));
+    }
+
+    @Test
+    void whatIsDueSaysHowLongReadingItTakesAndWhenItWasReadLast() {
+        WorkingCopy checked = sized("a.mov", 30_000_000_000L, WorkingCopy.Whole.checked("1234"));
+        WorkingCopy never = sized("b.mov", 6_000_000_000L, WorkingCopy.Whole.NONE);
+        TaskFindings found =
+                ReadAgainModel.due(List.of(never, checked), new ReadAgainModel.Wish("30", "50"), ZoneOffset.UTC);
+        // 36,000 MB at 50 MB a second are 720 seconds.
+        assertThat(found.words()).isEqualTo("2 copies of 36.0 GB to read, about 12 min at 50 MB a second");
+        assertThat(deeds(found)).isEqualTo("read-them-again!");
+        assertThat(found.lines())
+                .extracting(TaskLine::word, TaskLine::words)
+                .containsExactly(
+                        tuple("never", "nothing is known of all its bytes yet"),
+                        tuple("due", "last read whole on 1970-01-02"));
+        assertThat(ReadAgainModel.due(List.of(checked), new ReadAgainModel.Wish("", ""), ZoneOffset.UTC)
+                        .words())
+                .isEqualTo("1 copy of 30.0 GB to read, as fast as it goes");
+        assertThat(deeds(ReadAgainModel.due(List.of(), new ReadAgainModel.Wish("7", ""), ZoneOffset.UTC)))
+                .isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource({"30,50,true", "'','',true", "' 7 ',0,true", "-1,50,false", "30,fast,false", "4000,5,false"})
+    void daysAndSpeedAreNumbersOrNothing(String days, String most, boolean sound) {
+        assertThat(new ReadAgainModel.Wish(days, most).isSound()).isEqualTo(sound);
+    }
+
+    @Test
+    void whatWasReadBeginsWithWhatNeedsALook() {
+        WorkingCopy copy = sized("a.mov", 1, new WorkingCopy.Whole("1234", 172_800_000, true));
+        TaskFindings found = ReadAgainModel.read(new Reread(
+                List.of(
+                        new Reread.Line(copy, Reread.Found.SAME, ""),
+                        new Reread.Line(copy, Reread.Found.FIRST, "first"),
+                        new Reread.Line(copy, Reread.Found.DAMAGED, "damaged")),
+                3,
+                1));
+        assertThat(tones(found)).isEqualTo("STOP:damaged PLAIN:read for the first time");
+        assertThat(found.words())
+                .isEqualTo("1 of 3 copies are as they were checked, 1 read for the first time, 1 damaged;"
+                        + " 1 is left to be read. Read again goes on with them.");
+        assertThat(ReadAgainModel.words(copy, ZoneOffset.UTC))
+                .contains("all of it read again on 1970-01-03: not as it was checked");
     }
 }
