@@ -4,6 +4,7 @@ import docksort.files.LogFile;
 import docksort.problem.CoreException;
 import docksort.problem.Faults;
 import docksort.run.ProgramVersion;
+import docksort.run.WeeklyHours;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.Callable;
@@ -97,6 +98,7 @@ public final class Main implements Callable<Integer> {
     /// Runs one command with given streams.
     static int run(String[] args, PrintWriter out, PrintWriter err) {
         return new CommandLine(new Main())
+                .registerConverter(WeeklyHours.class, WeeklyHours::parse)
                 .setOut(out)
                 .setErr(err)
                 .setCaseInsensitiveEnumValuesAllowed(true)

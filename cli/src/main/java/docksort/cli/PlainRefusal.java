@@ -1,5 +1,6 @@
 package docksort.cli;
 
+import docksort.run.WeeklyHours;
 import java.nio.file.Path;
 import java.time.LocalTime;
 import java.util.Arrays;
@@ -60,6 +61,9 @@ final class PlainRefusal implements IParameterExceptionHandler {
         }
         if (wanted.equals(LocalTime.class)) {
             return "a time of day such as 22:30";
+        }
+        if (wanted.equals(WeeklyHours.class)) {
+            return "hours of the week such as \"Mo-Fr 19:00-07:00\"";
         }
         return wanted.equals(Path.class) ? "a path" : "another value (" + asked.paramLabel() + ")";
     }

@@ -3,6 +3,7 @@ package docksort.cli;
 import docksort.project.Project;
 import docksort.run.Pace;
 import docksort.run.Terms;
+import docksort.run.WeeklyHours;
 import java.time.InstantSource;
 import java.time.LocalTime;
 import java.time.ZoneId;
@@ -27,6 +28,13 @@ final class WorkOptions {
     private Optional<LocalTime> until = Optional.empty();
 
     @Option(
+            names = "--hours",
+            paramLabel = "HOURS",
+            description = "Begin nothing outside of these hours of the week, for instance \"Mo-Fr 19:00-07:00,"
+                    + " Sa-Su 00:00-24:00\" or \"daily 22:00-06:00\".")
+    private Optional<WeeklyHours> hours = Optional.empty();
+
+    @Option(
             names = "--gently",
             description = "Work below everything else on the machine, and hold still while others need it or it runs"
                     + " on its battery.")
@@ -42,7 +50,8 @@ final class WorkOptions {
             throw new ParameterException(spec.commandLine(), "--workers wants a number from 1 to 16");
         }
         Terms usual = project.runs()
-                .usualTerms(Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault()));
+                .usualTerms(Pace.at(from, until, gently, InstantSource.system().instant(), ZoneId.systemDefault())
+                        .within(hours.orElse(WeeklyHours.ALWAYS)));
         return workers.map(usual::manned).orElse(usual);
     }
 }

@@ -103,6 +103,7 @@ class EveryCommandTest {
         make --workers 99                   | --workers wants a number from 1 to 16
         make --workers 0                    | --workers wants a number from 1 to 16
         make --from noon                    | --from wants a time of day such as 22:30, was "noon"
+        make --hours mornings               | --hours wants hours of the week such as "Mo-Fr 19:00-07:00", was "mornings"
         make --speed -2                     | --speed wants a number from 0 on
         make --wait -1                      | --wait wants a number from 0 on
         clean wipe                          | ACT wants one of stop, serve, forget, delete, limits, was "wipe"
@@ -133,6 +134,9 @@ class EveryCommandTest {
         measure                             | CLIP
         advise                              | CLIP
         look                                | ARRIVAL
+        reread --days -1                    | --days wants a number from 0 to 3650
+        runs --report night.txt             | --report wants a file that ends in .html or .csv
+        runs --report night.csv             | --of wants a number up to 0, the runs there are
         fly                                 | fly
         """)
     void saysInPlainWordsWhatAValueMustBe(String line, String words) throws Exception {

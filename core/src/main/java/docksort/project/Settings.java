@@ -4,6 +4,7 @@ import docksort.catalogue.Catalogue;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
+import docksort.run.WeeklyHours;
 import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
 import java.nio.file.Path;
@@ -105,6 +106,21 @@ public final class Settings {
 
     public void checkAll(boolean all) {
         catalogue.settings().put("check", all ? "all" : "places");
+    }
+
+    /// Hours of the week in which this machine makes copies; none for any time.
+    public WeeklyHours hours() {
+        return catalogue.settings().get(hoursOfHere()).map(WeeklyHours::parse).orElse(WeeklyHours.ALWAYS);
+    }
+
+    public void workWithin(WeeklyHours hours) {
+        if (!hours.equals(hours())) {
+            catalogue.settings().put(hoursOfHere(), hours.text());
+        }
+    }
+
+    private static String hoursOfHere() {
+        return "hours:" + Measurements.machineName();
     }
 
     /// Raster of what is delivered, empty until somebody has said it. It is a setting of its own: a

@@ -211,7 +211,7 @@ final class RunState {
 
     synchronized RunSnapshot snapshot() {
         long until = working > 0 ? System.nanoTime() : endedNanos;
-        Optional<Instant> begins = pace.from().filter(Instant.now()::isBefore);
+        Optional<Instant> begins = pace.begins(Instant.now());
         RunSnapshot.Phase phase = phase();
         return new RunSnapshot(
                 queue.progress(phase == RunSnapshot.Phase.HELD),

@@ -32,4 +32,12 @@ public final class Words {
     public static String clock(Instant at) {
         return DateTimeFormatter.ofPattern("HH:mm", Locale.ROOT).format(at.atZone(ZoneId.systemDefault()));
     }
+
+    /// The next time that this is: "22:30" within a day, otherwise "Mon 22:30".
+    public static String next(Instant at, Instant now) {
+        boolean soon = Duration.between(now, at).toHours() < 24;
+        return soon
+                ? clock(at)
+                : DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH).format(at.atZone(ZoneId.systemDefault()));
+    }
 }

@@ -34,16 +34,14 @@ final class PastRunsModel {
     }
 
     private static TaskLine line(RunReport run, ZoneId zone) {
-        String words = run.ready() + " made and checked, " + run.failed() + " failed";
+        String words = run.ready() + " ready, " + run.failed() + " failed";
         return new TaskLine(
                 run.failed() > 0 ? Tone.LOOK : Tone.GOOD,
                 run.failed() > 0 ? "failed " + run.failed() : "all ready",
                 TIME.format(run.started().atZone(zone)),
                 lasting(Duration.between(run.started(), run.ended())),
                 words + ", " + new ByteSize(run.bytes())
-                        + (run.originalBytes() == 0
-                                ? ""
-                                : " of originals that have " + new ByteSize(run.originalBytes())));
+                        + (run.originalBytes() == 0 ? "" : "; originals " + new ByteSize(run.originalBytes())));
     }
 
     private static String lasting(Duration time) {

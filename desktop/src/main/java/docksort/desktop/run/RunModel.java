@@ -10,6 +10,7 @@ import docksort.media.ByteSize;
 import docksort.run.CopyProgress;
 import docksort.run.RunSnapshot;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.EnumSet;
@@ -87,7 +88,7 @@ public final class RunModel {
             case WAITING -> "waits for a volume";
             case WORKING ->
                 run.beginsAt()
-                        .map(at -> "begins at " + Words.clock(at))
+                        .map(at -> "begins at " + Words.next(at, Instant.now()))
                         .orElseGet(() -> run.left().map(RunModel::left).orElse("starting"));
             case OVER -> {
                 if (waiting > 0) {

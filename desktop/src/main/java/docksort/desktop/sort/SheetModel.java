@@ -3,6 +3,7 @@ package docksort.desktop.sort;
 import docksort.desktop.parts.Typed;
 import docksort.desktop.parts.Words;
 import docksort.run.Pace;
+import docksort.run.WeeklyHours;
 import docksort.sort.CopyKind;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
@@ -28,17 +29,34 @@ final class SheetModel {
 
     /// When a run is to work, as typed.
     ///
+    /// @param hours of the week, empty for any
     /// @param cap most times real time, 0 for as fast as it goes
-    record Times(String from, String until, boolean gently, int cap) {
+    record Times(String from, String until, String hours, boolean gently, int cap) {
         static Optional<String> fault(String typed) {
             return typed.isBlank() || clock(typed).isPresent()
                     ? Optional.empty()
                     : Optional.of("Write times as 22:30, or leave them out.");
         }
 
+        static Optional<String> hoursFault(String typed) {
+            try {
+                WeeklyHours.parse(typed);
+                return Optional.empty();
+            } catch (IllegalArgumentException e) {
+                return Optional.of("No hours: " + e.getMessage() + ".");
+            }
+        }
+
+        /// What is no hours counts as left out.
+        WeeklyHours weekly() {
+            return hoursFault(hours).isPresent() ? WeeklyHours.ALWAYS : WeeklyHours.parse(hours);
+        }
+
         /// Times that are none count as left out.
         Pace pace(Instant now, ZoneId zone) {
-            return Pace.at(clock(from), clock(until), gently, now, zone).cappedAt(cap);
+            return Pace.at(clock(from), clock(until), gently, now, zone)
+                    .cappedAt(cap)
+                    .within(weekly());
         }
     }
 
@@ -99,14 +117,23 @@ final class SheetModel {
 
     /// When the run would be over, as far as times are known, or what is wrong with what was typed.
     String end(Times times, Instant now, ZoneId zone) {
-        Optional<String> fault = Times.fault(times.from).or(() -> Times.fault(times.until));
+        Optional<String> fault =
+                Times.fault(times.from).or(() -> Times.fault(times.until)).or(() -> Times.hoursFault(times.hours));
         if (fault.isPresent()) {
             return fault.get();
         }
-        if (wanted().isEmpty() || sheet.time().likelySeconds() == 0) {
+        if (wanted().isEmpty()) {
             return "";
         }
         Pace pace = times.pace(now, zone);
+        if (!pace.hours().spans().isEmpty()) {
+            return pace.begins(now)
+                    .map(begin -> "Begins at " + Words.next(begin, now) + "; outside of its hours nothing is begun")
+                    .orElse("Begins at once; outside of its hours nothing is begun");
+        }
+        if (sheet.time().likelySeconds() == 0) {
+            return "";
+        }
         Instant over = pace.from().orElse(now).plus(sheet.time().likely());
         String words =
                 "Over at about " + Words.clock(over) + (sheet.time().isKnown() ? "" : ", and what is not known yet");

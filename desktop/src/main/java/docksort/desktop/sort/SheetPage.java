@@ -39,6 +39,24 @@ final class SheetPage {
         this.model = model;
         this.start = start;
         this.otherFolder = otherFolder;
+        workshop.runs().hours(kept -> {
+            hoursAreKnown = true;
+            if (hours.getText().isEmpty()) {
+                hours.setText(kept.text());
+            }
+        });
+        hours.setOnAction(_ -> keepHours());
+        hours.focusedProperty().subscribe((_, focused) -> {
+            if (!focused) {
+                keepHours();
+            }
+        });
+    }
+
+    private void keepHours() {
+        if (hoursAreKnown && SheetModel.Times.hoursFault(hours.getText()).isEmpty()) {
+            workshop.runs().workWithin(times().weekly());
+        }
     }
 
     List<Node> of(LoadSheet sheet) {
@@ -85,6 +103,8 @@ final class SheetPage {
 
     private final TextField from = time("from");
     private final TextField until = time("until");
+    private final TextField hours = hours();
+    private boolean hoursAreKnown; // what is kept of them was read
     private final CheckBox gently =
             new CheckBox("gently: held still while others need the machine or it is on battery");
     private final ComboBox<Integer> cap = new ComboBox<>();
@@ -96,6 +116,15 @@ final class SheetPage {
         field.setPromptText("hh:mm");
         field.setPrefWidth(66);
         field.setAccessibleText("Work " + name + ", as hours and minutes");
+        return field;
+    }
+
+    private static TextField hours() {
+        var field = new TextField();
+        field.setId("start-hours");
+        field.setPromptText("Mo-Fr 19:00-07:00, Sa-Su 00:00-24:00");
+        field.setMaxWidth(Double.MAX_VALUE);
+        field.setAccessibleText("Hours of the week in which this machine makes copies");
         return field;
     }
 
@@ -114,8 +143,12 @@ final class SheetPage {
         line.setAlignment(Pos.CENTER_LEFT);
         from.textProperty().subscribe(_ -> tellEnd(sheet));
         until.textProperty().subscribe(_ -> tellEnd(sheet));
+        hours.textProperty().subscribe(_ -> tellEnd(sheet));
         tellEnd(sheet);
-        return List.of(line, gently, cap, end);
+        HBox.setHgrow(hours, Priority.ALWAYS);
+        var week = new HBox(8, Parts.label("within", "quiet"), hours);
+        week.setAlignment(Pos.CENTER_LEFT);
+        return List.of(line, week, gently, cap, end);
     }
 
     private void tellEnd(SheetModel sheet) {
@@ -125,11 +158,16 @@ final class SheetPage {
                 field.getStyleClass().add("wrong");
             }
         }
+        hours.getStyleClass().removeAll("wrong");
+        if (SheetModel.Times.hoursFault(hours.getText()).isPresent()) {
+            hours.getStyleClass().add("wrong");
+        }
         end.setText(sheet.end(times(), Instant.now(), ZoneId.systemDefault()));
     }
 
     private SheetModel.Times times() {
-        return new SheetModel.Times(from.getText(), until.getText(), gently.isSelected(), cap.getValue());
+        return new SheetModel.Times(
+                from.getText(), until.getText(), hours.getText(), gently.isSelected(), cap.getValue());
     }
 
     private Pace pace() {

@@ -11,6 +11,7 @@ import docksort.run.Pace;
 import docksort.run.Run;
 import docksort.run.RunReport;
 import docksort.run.RunSnapshot;
+import docksort.run.WeeklyHours;
 import docksort.sort.LoadSheet;
 import docksort.sort.Planning;
 import docksort.sort.Recipe;
@@ -97,7 +98,7 @@ public final class RunDesk {
     /// Puts as many copies as fit into the queue, from the first on, and starts to work on them.
     public CompletableFuture<Void> startWhatFits(Pace when) {
         return errands.step(() -> {
-            pace = when;
+            begin(when);
             Planning now = project.plans().planning();
             project.queue().enqueue(LoadSheet.plan(feed.clips(), now).thatFit(now));
             startQueue();
@@ -123,10 +124,33 @@ public final class RunDesk {
     /// @param when when it works, and how hard
     public CompletableFuture<Void> start(Pace when) {
         return errands.step(() -> {
-            pace = when;
+            begin(when);
             project.queue().enqueue(project.plans().loadSheet(feed.clips()));
             startQueue();
         });
+    }
+
+    private void begin(Pace when) {
+        pace = when;
+        project.settings().workWithin(when.hours());
+    }
+
+    /// Keeps in which hours of the week this machine makes copies. They hold at once for a run that goes on.
+    public CompletableFuture<Void> workWithin(WeeklyHours hours) {
+        return thread.step(() -> {
+            project.settings().workWithin(hours);
+            current.ifPresent(locked -> locked.run().pace(withinHours()));
+        });
+    }
+
+    /// Hours of the week hold for every run of this machine, however it is begun.
+    private Pace withinHours() {
+        return pace.within(project.settings().hours());
+    }
+
+    /// Hours of the week in which this machine makes copies.
+    public void hours(Consumer<WeeklyHours> then) {
+        errands.ask("hours", asked -> asked.settings().hours(), then);
     }
 
     /// Works on what waits in the queue, and puts nothing into it.
@@ -144,7 +168,7 @@ public final class RunDesk {
     /// Called by the project's steps.
     void startQueue() {
         if (current.map(locked -> locked.run().takeUp(feed.clips())).orElse(false)) {
-            current.ifPresent(locked -> locked.run().pace(pace));
+            current.ifPresent(locked -> locked.run().pace(withinHours()));
             return;
         }
         current.ifPresent(LockedRun::close);
@@ -157,7 +181,7 @@ public final class RunDesk {
                     "Give it more recipes under Machines, or let the others make it."));
             return;
         }
-        Optional<LockedRun> started = project.runs().start(project.runs().usualTerms(pace), this::changed);
+        Optional<LockedRun> started = project.runs().start(project.runs().usualTerms(withinHours()), this::changed);
         if (started.isEmpty()) {
             troubles.show(new Problem(
                     "The run was not started",

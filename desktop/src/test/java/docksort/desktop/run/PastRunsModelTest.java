@@ -54,8 +54,8 @@ class PastRunsModelTest {
                                 "all ready",
                                 "2026-03-01 22:00",
                                 "3 h 20 min",
-                                "2 made and checked, 0 failed, 100 MB of originals that have 1.2 GB"),
-                        tuple(Tone.LOOK, "failed 1", "2026-02-28 22:00", "60 s", "0 made and checked, 1 failed, 0 B"));
+                                "2 ready, 0 failed, 100 MB; originals 1.2 GB"),
+                        tuple(Tone.LOOK, "failed 1", "2026-02-28 22:00", "60 s", "0 ready, 1 failed, 0 B"));
     }
 
     @Test

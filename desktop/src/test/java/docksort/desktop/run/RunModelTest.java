@@ -71,7 +71,7 @@ class RunModelTest {
         var at = LocalDateTime.of(2030, 5, 6, 22, 30).atZone(ZoneId.systemDefault());
         shown.set(new RunSnapshot(
                 copies("WAITING"), Phase.WORKING, "", 1, Optional.of(at.toInstant()), Duration.ZERO, Optional.empty()));
-        assertThat(model.line().get()).isEqualTo("begins at 22:30");
+        assertThat(model.line().get()).isEqualTo("begins at Mon 22:30"); // days away
     }
 
     @ParameterizedTest

@@ -12,12 +12,15 @@ import docksort.run.RunReport;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import javafx.event.ActionEvent;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableView;
@@ -85,6 +88,24 @@ class RunAndStockWindowTest extends AtTheDesk {
         assertThat(Files.readString(report))
                 .contains("2 made and checked, 0 failed")
                 .contains("B001");
+    }
+
+    @Test
+    void aRunKeepsToHoursOfTheWeekUntilTheyAreTakenAway() throws Exception {
+        Desk desk = sit(Stand.CLIPS);
+        desk.station(KeyCode.DIGIT2);
+        String day = DateTimeFormatter.ofPattern("EEE", Locale.ENGLISH)
+                .format(LocalDate.now(ZoneId.systemDefault()).plusDays(3));
+        desk.fill("#start-hours", day + " 06:00-07:00");
+        desk.robot.clickOn("#start-run");
+        await(() -> desk.shows("begins at " + day + " 06:00"));
+        assertThat(desk.workshop().runs().shown().get().running()).isTrue();
+        assertThat(desk.workshop().runs().shown().get().finished()).isZero();
+        desk.station(KeyCode.DIGIT2);
+        desk.fill("#start-hours", "");
+        desk.robot.interact(
+                () -> desk.robot.lookup("#start-hours").queryTextInputControl().fireEvent(new ActionEvent()));
+        await(() -> desk.workshop().runs().shown().get().finished() == 2);
     }
 
     private static List<String> order(Desk desk) {

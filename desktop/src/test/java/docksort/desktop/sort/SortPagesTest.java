@@ -481,7 +481,7 @@ class SortPagesTest {
             assertThat(nothing.whyNot()).contains("Nothing is wanted.");
             assertThat(nothing.time()).isEmpty();
             assertThat(nothing.worthTrying()).isEmpty();
-            assertThat(nothing.end(new Times("", "", false, 0), NOON, ZoneOffset.UTC))
+            assertThat(nothing.end(new Times("", "", "", false, 0), NOON, ZoneOffset.UTC))
                     .isEmpty();
             var full = new Planning(
                     plain.book(),
@@ -502,30 +502,37 @@ class SortPagesTest {
 
         @ParameterizedTest
         @CsvSource(delimiter = '|', textBlock = """
-            ''    | ''    | 0 | Over at about 13:30
-            22:00 | ''    | 0 | Over at about 23:30
-            22:00 | 23:00 | 0 | Over at about 23:30: not all of it is done by 23:00
-            23:00 | 6:00  | 0 | Over at about 00:30
-            11:00 | ''    | 0 | Over at about 12:30
-            ''    | 13:00 | 2 | Over at about 13:30, and what is not known yet: not all of it is done by 13:00
-            soon  | ''    | 0 | Write times as 22:30, or leave them out.
-            ''    | 25:00 | 0 | Write times as 22:30, or leave them out.
+            ''    | ''    | ''                | 0 | Over at about 13:30
+            22:00 | ''    | ''                | 0 | Over at about 23:30
+            22:00 | 23:00 | ''                | 0 | Over at about 23:30: not all of it is done by 23:00
+            23:00 | 6:00  | ''                | 0 | Over at about 00:30
+            11:00 | ''    | ''                | 0 | Over at about 12:30
+            ''    | 13:00 | ''                | 2 | Over at about 13:30, and what is not known yet: not all of it is done by 13:00
+            soon  | ''    | ''                | 0 | Write times as 22:30, or leave them out.
+            ''    | 25:00 | ''                | 0 | Write times as 22:30, or leave them out.
+            ''    | ''    | daily 19:00-07:00 | 0 | Begins at 19:00; outside of its hours nothing is begun
+            20:30 | ''    | daily 19:00-07:00 | 0 | Begins at 20:30; outside of its hours nothing is begun
+            ''    | ''    | Th 19:00-07:00    | 0 | Begins at Thu 19:00; outside of its hours nothing is begun
+            ''    | ''    | daily 11:00-13:00 | 0 | Begins at once; outside of its hours nothing is begun
+            ''    | ''    | nights            | 0 | No hours: hours are written like Mo-Fr 19:00-07:00, not "nights".
             """)
-        void theEndIsReckonedFromWhatIsTyped(String from, String until, int unknown, String words) {
+        void theEndIsReckonedFromWhatIsTyped(String from, String until, String hours, int unknown, String words) {
             // An hour and a half from noon on, or from when it begins.
             assertThat(new SheetModel(lasting(5_400, unknown))
-                            .end(new Times(from, until, false, 0), NOON, ZoneOffset.UTC))
+                            .end(new Times(from, until, hours, false, 0), NOON, ZoneOffset.UTC))
                     .isEqualTo(words);
         }
 
         @Test
         void aRunBeginsAsTyped() {
-            var pace = new Times("22:00", "06:00", true, 4).pace(NOON, ZoneOffset.UTC);
+            var pace = new Times("22:00", "06:00", "", true, 4).pace(NOON, ZoneOffset.UTC);
             assertThat(pace.from()).contains(Instant.parse("2026-03-02T22:00:00Z"));
             assertThat(pace.until()).contains(Instant.parse("2026-03-03T06:00:00Z"));
             assertThat(pace.gently()).isTrue();
             assertThat(pace.speedCap()).isEqualTo(4);
-            assertThat(new Times("", " ", false, 0).pace(NOON, ZoneOffset.UTC).from())
+            assertThat(new Times("", " ", "", false, 0)
+                            .pace(NOON, ZoneOffset.UTC)
+                            .from())
                     .isEmpty();
         }
 
