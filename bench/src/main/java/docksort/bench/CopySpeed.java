@@ -28,6 +28,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.logging.Level;
 import java.util.logging.Logger;
@@ -89,7 +90,7 @@ public final class CopySpeed {
         double[] script = new double[rounds];
         double[] making = new double[rounds];
         double[] whole = new double[rounds];
-        double checking = 0;
+        Map<String, double[]> checks = new TreeMap<>(); // seconds and frames of the last round, by recipe
         double decoding = 0;
         int count = 0;
         for (int round = 0; round < rounds; round++) {
@@ -118,19 +119,28 @@ public final class CopySpeed {
                     if (lines.stream().anyMatch(line -> !line.state().equals("ready"))) {
                         throw new IllegalStateException("not all copies were made: " + lines);
                     }
-                    checking =
-                            lines.stream().mapToDouble(RunLine::checkingSeconds).sum();
+                    checks.clear();
+                    for (RunLine line : lines) {
+                        double[] sum = checks.computeIfAbsent(line.recipe(), _ -> new double[2]);
+                        sum[0] += line.checkingSeconds();
+                        sum[1] += line.frames();
+                    }
                 }
             }
         }
-        SideBySide.tell(count + " mixed clips, " + what + " each", making, script, 0.75);
+        SideBySide.tell(count + " mixed clips, " + what + " each", making, script, 0.64);
         System.out.printf(
                 Locale.ROOT,
                 "  decoding alone, two at a time: %.1f s; one decode for both can do %.2f at best%n",
                 decoding,
                 1 - decoding / script[0]);
-        SideBySide.tell("  the whole run with all checks", whole, script, Double.POSITIVE_INFINITY);
-        System.out.printf(Locale.ROOT, "  of it in checks, by two workers: %.1f s%n", checking);
+        SideBySide.tell("  the whole run with all checks", whole, script, 1.10);
+        checks.forEach((recipe, sum) -> System.out.printf(
+                Locale.ROOT,
+                "  checks of %s, by two workers: %.1f s, %.2f ms a frame%n",
+                recipe,
+                sum[0],
+                sum[0] * 1_000 / sum[1]));
     }
 
     /// Every clip decoded once and nothing made of it, two at a time.

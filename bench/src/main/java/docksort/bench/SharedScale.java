@@ -50,6 +50,8 @@ public final class SharedScale {
 
     private static final int MOST_SHARED = 200_000; // more are filled in without a file, to spare the time
 
+    private static final int MOST_QUEUED = 100_000; // by all workers together
+
     private final SharedAddress address;
     private final int clips;
     private final ConcurrentLinkedQueue<Long> heardNanos = new ConcurrentLinkedQueue<>();
@@ -305,7 +307,7 @@ public final class SharedScale {
     private Void make(int number, int of, CountDownLatch ready) {
         try (Catalogue catalogue = Catalogue.open(address, CLOCK, new Desk("worker" + number, ""))) {
             var mine = new ArrayList<WorkingCopy>();
-            List<String> its = ids(number, of, 20_000);
+            List<String> its = ids(number, of, MOST_QUEUED / of);
             for (int i = 0; i < its.size(); i += 1_000) {
                 mine.addAll(catalogue.copies().of(its.subList(i, Math.min(its.size(), i + 1_000))));
             }

@@ -42,6 +42,12 @@ final class SettingsCommand implements Callable<Integer> {
     @Option(names = "--serve", paramLabel = "ORDER", description = "What serves first: ${COMPLETION-CANDIDATES}.")
     private Optional<SwitchCommand.Order> serve = Optional.empty();
 
+    @Option(
+            names = "--light-lines",
+            paramLabel = "LINES",
+            description = "Most lines of the light copy that serves, where a clip has several; 0 for the largest.")
+    private Optional<Integer> lightLines = Optional.empty();
+
     @Option(names = "--copies", paramLabel = "FOLDER", description = "Where new copies go.")
     private Optional<Path> copies = Optional.empty();
 
@@ -52,7 +58,11 @@ final class SettingsCommand implements Callable<Integer> {
                 || aspect.isPresent()
                 || delivery.isPresent()
                 || serve.isPresent()
+                || lightLines.isPresent()
                 || copies.isPresent();
+        common.refuse(
+                lightLines.filter(lines -> lines < 0 || lines > 65_536).isPresent(),
+                "--light-lines wants a number from 0 to 65536");
         Optional<Raster> wanted = timeline.map(text -> raster(common, "--timeline", text));
         Optional<Raster> delivered = delivery.map(text -> raster(common, "--delivery", text));
         Optional<FrameRate> rates = rate.map(this::rate);
@@ -71,6 +81,7 @@ final class SettingsCommand implements Callable<Integer> {
             }
             delivered.ifPresent(project.settings()::deliver);
             serve.map(PinCommand::order).ifPresent(project.settings()::setServingOrder);
+            lightLines.ifPresent(project.settings()::serveLightUpTo);
             copies.ifPresent(project.copyFolders()::copiesInto);
             return tell(project);
         }
@@ -117,6 +128,7 @@ final class SettingsCommand implements Callable<Integer> {
         answer.put("pixelAspect", format.pixelAspect().toString());
         answer.put("delivery", delivered.map(SettingsCommand::plain).orElse(""));
         answer.put("serve", order.id());
+        answer.put("lightLines", order.lightLines());
         answer.put("copies", project.roots().copies().path().toString());
         answer.put("handles", project.settings().handles());
         common.say("  timeline      %s, pixels of %s", format.label(), format.pixelAspect());
@@ -124,6 +136,9 @@ final class SettingsCommand implements Callable<Integer> {
                 "  delivery      %s",
                 delivered.map(Raster::toString).orElse("not said yet: --delivery RASTER, before a timeline leaves"));
         common.say("  serves first  %s", order.label());
+        if (order.lightLines() > 0) {
+            common.say("  light copies  of up to %d lines, where there are several", order.lightLines());
+        }
         common.say("  copies go to  %s", project.roots().copies().path());
         common.say("  handles       %d frames", project.settings().handles());
         if (common.json()) {

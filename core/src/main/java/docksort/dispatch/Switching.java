@@ -160,6 +160,7 @@ public final class Switching {
                 ? order
                 : event.pinIn(pins)
                         .flatMap(pin -> ServingOrder.named(pin.order()))
+                        .map(pinned -> pinned.withLightLines(order.lightLines()))
                         .orElse(order);
         var kinds = new ArrayList<CopyKind>();
         for (CopyKind kind : own.kinds()) {
@@ -169,9 +170,11 @@ public final class Switching {
             }
         }
         for (CopyKind kind : kinds) {
-            Optional<WorkingCopy> best = ServingOrder.best(line.copies().stream()
-                    .filter(copy -> copy.kind() == kind && copy.mayServe() && holds(copy, event))
-                    .toList());
+            Optional<WorkingCopy> best = own.best(
+                    kind,
+                    line.copies().stream()
+                            .filter(copy -> copy.kind() == kind && copy.mayServe() && holds(copy, event))
+                            .toList());
             if (best.isPresent()) {
                 return best;
             }

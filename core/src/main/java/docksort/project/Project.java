@@ -108,7 +108,7 @@ public final class Project implements AutoCloseable {
         this.rereading = new Rereading(catalogue, stocktaking, clock);
         this.timelines = new Timelines(catalogue, plans, settings, roots);
         this.timelineFiles = new TimelineFiles(catalogue, settings, folder.resolve("timelines"));
-        this.serving = new Serving(catalogue, clock);
+        this.serving = new Serving(catalogue, settings, clock);
         this.departures = new Departures(catalogue, settings, timelines, timelineFiles, stocktaking, clock);
         this.pulls = new Pulls(catalogue, settings, roots, clock);
         this.sharing = new Sharing(catalogue, folder, clock);

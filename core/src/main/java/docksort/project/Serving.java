@@ -24,10 +24,12 @@ import java.util.Set;
 /// What serves each clip: switching a timeline, and pins.
 public final class Serving {
     private final Catalogue catalogue;
+    private final Settings settings;
     private final InstantSource clock;
 
-    Serving(Catalogue catalogue, InstantSource clock) {
+    Serving(Catalogue catalogue, Settings settings, InstantSource clock) {
         this.catalogue = catalogue;
+        this.settings = settings;
         this.clock = clock;
     }
 
@@ -36,7 +38,7 @@ public final class Serving {
     public Switching.Outcome switchTo(Conform conform, ServingOrder order) {
         Switching.Outcome outcome = Switching.carryOut(
                 conform,
-                order,
+                order.withLightLines(settings.lightLines()),
                 catalogue.timelines().pins(),
                 Addressing.AS_IT_STANDS,
                 TimelineFiles.folderOf(conform.document().file()));

@@ -30,6 +30,7 @@ public final class Settings {
             Clearing.LIMITS);
 
     private static final long USUAL_HANDLES = 24;
+    private static final String LIGHT_LINES = "serving.lightLines";
 
     private final Catalogue catalogue;
     private final Path folder;
@@ -87,7 +88,29 @@ public final class Settings {
         return ServingOrder.ALL.stream()
                 .filter(order -> order.id().equals(id))
                 .findFirst()
-                .orElse(ServingOrder.LIGHT_FIRST);
+                .orElse(ServingOrder.LIGHT_FIRST)
+                .withLightLines(lightLines());
+    }
+
+    /// Most lines that a light copy should have where a clip has several; 0 for the largest one.
+    public int lightLines() {
+        return catalogue
+                .settings()
+                .get(LIGHT_LINES)
+                .filter(text -> !text.isEmpty())
+                .map(Integer::parseInt)
+                .orElse(0);
+    }
+
+    public void serveLightUpTo(int lines) {
+        catalogue
+                .settings()
+                .change(
+                        LIGHT_LINES,
+                        Integer.toString(lines),
+                        lines == 0
+                                ? "The largest light copy of each clip serves"
+                                : "Light copies of up to " + lines + " lines serve");
     }
 
     public void setServingOrder(ServingOrder order) {

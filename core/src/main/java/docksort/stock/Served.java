@@ -18,7 +18,8 @@ public sealed interface Served {
         }
     }
 
-    record ByCopy(WorkingCopy copy) implements Served {
+    /// @param tooLarge whether it has more lines than light copies should have, because no smaller one is there
+    record ByCopy(WorkingCopy copy, boolean tooLarge) implements Served {
         @Override
         public Path file() {
             return copy.file();
@@ -26,7 +27,7 @@ public sealed interface Served {
 
         @Override
         public String label() {
-            return copy.kind().label();
+            return copy.kind().label() + (tooLarge ? ", large" : "");
         }
 
         public CopyKind kind() {

@@ -45,7 +45,7 @@ public final class Stock {
                 .all()
                 .forEach(copy -> copies.computeIfAbsent(copy.clip(), _ -> new ArrayList<>(2))
                         .add(copy));
-        Map<ClipId, ServingOrder> pinned = order.kinds().isEmpty() ? Map.of() : pinned();
+        Map<ClipId, ServingOrder> pinned = order.kinds().isEmpty() ? Map.of() : pinned(order.lightLines());
         var lines = new ArrayList<StockLine>(clips.size());
         for (Clip clip : clips) {
             List<WorkingCopy> own = copies.getOrDefault(clip.id(), List.of());
@@ -57,11 +57,12 @@ public final class Stock {
     }
 
     /// Orders of whole clips that are pinned. An order that asks for originals is not turned by them.
-    private Map<ClipId, ServingOrder> pinned() {
+    private Map<ClipId, ServingOrder> pinned(int lightLines) {
         Map<ClipId, ServingOrder> pinned = new HashMap<>();
         for (Pin pin : catalogue.timelines().pins()) {
             if (pin.frames().isEmpty()) {
-                ServingOrder.named(pin.order()).ifPresent(order -> pinned.put(pin.clip(), order));
+                ServingOrder.named(pin.order())
+                        .ifPresent(order -> pinned.put(pin.clip(), order.withLightLines(lightLines)));
             }
         }
         return pinned;

@@ -3,6 +3,7 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Clips;
+import docksort.WithMedia;
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
@@ -52,6 +53,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /// A plan that remembers the one before is the same as one made anew, whatever happened in between, here or by
 /// another program.
+@WithMedia
 class PlansTest {
     private static final int STEPS = 390;
     private static final int CLIPS = 24;

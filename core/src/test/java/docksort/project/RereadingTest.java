@@ -3,6 +3,7 @@ package docksort.project;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import docksort.Clips;
+import docksort.WithMedia;
 import docksort.arrival.Arrival;
 import docksort.arrival.ArrivalId;
 import docksort.arrival.Clip;
@@ -36,6 +37,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Copies whose bytes a disk has changed, with their sizes and times as they were.
+@WithMedia
 class RereadingTest {
     private static final int BYTES = 9_000_000; // three pieces, the last one not whole
 

@@ -81,6 +81,31 @@ class ServingOrderTest {
         assertThat(by.file()).isEqualTo(file);
     }
 
+    /// Light copies of several sizes: the largest that is no larger than wanted, or the smallest there is, marked.
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+        light | 0   | LIGHT READY 270, LIGHT READY 540, LIGHT READY 1080 | LIGHT READY 1080 | light
+        light | 540 | LIGHT READY 270, LIGHT READY 540, LIGHT READY 1080 | LIGHT READY 540  | light
+        light | 600 | LIGHT READY 1080, LIGHT READY 540, LIGHT READY 270 | LIGHT READY 540  | light
+        light | 200 | LIGHT READY 1080, LIGHT READY 270, LIGHT READY 540 | LIGHT READY 270  | light, large
+        light | 540 | LIGHT MISSING 540, LIGHT READY 270, LIGHT READY 720 | LIGHT READY 270 | light
+        light | 540 | LIGHT READY 540 stopped, LIGHT READY 1080          | LIGHT READY 1080 | light, large
+        light | 540 | FULL READY 1080                                    | FULL READY 1080  | full
+        full  | 540 | FULL READY 720, FULL READY 1080, LIGHT READY 540   | FULL READY 1080  | full
+        """)
+    void ofSeveralLightCopiesTheOneOfTheWantedSizeServes(
+            String order, int lines, String copies, String served, String label) {
+        Served by = ServingOrder.named(order)
+                .orElseThrow()
+                .withLightLines(lines)
+                .serve(CLIP, copies(copies), Presence.ONLINE);
+        assertThat(by)
+                .isInstanceOfSatisfying(
+                        Served.ByCopy.class,
+                        copy -> assertThat(copy.copy().id()).isEqualTo(served));
+        assertThat(by.label()).isEqualTo(label);
+    }
+
     @Provide
     Arbitrary<List<WorkingCopy>> anyCopies() {
         Arbitrary<String> words = Combinators.combine(

@@ -28,7 +28,7 @@ final class OrderButtons {
             button.setAccessibleText("Serve " + order.label());
             button.setMinWidth(Region.USE_PREF_SIZE);
             button.setToggleGroup(group);
-            button.setSelected(now.filter(order::equals).isPresent());
+            button.setSelected(now.filter(its -> its.id().equals(order.id())).isPresent());
             button.setOnAction(_ -> {
                 button.setSelected(true);
                 chosen.accept(order);

@@ -54,10 +54,35 @@ final class PlacesDocket {
         if (model.pastLimits() > 0) {
             nodes.add(Parts.button("Look at those", () -> cleanUp.run()));
         }
+        nodes.add(Parts.section("Light copies"));
+        nodes.add(lightLines());
+        nodes.add(Parts.wrapped(
+                "Where a clip has several sizes. The largest that is no larger serves, or else the smallest there is;"
+                        + " empty serves the largest.",
+                "quiet"));
         nodes.add(Parts.section("Table"));
         nodes.add(Parts.wrapped("Every clip with its copies and what serves it, to read or to count with.", "quiet"));
         nodes.add(Parts.button("Write a table…", this::writeTable));
         return nodes;
+    }
+
+    private Node lightLines() {
+        int now = workshop.views()
+                .view()
+                .get()
+                .map(view -> view.order().lightLines())
+                .orElse(0);
+        var field = new TextField(now == 0 ? "" : Integer.toString(now));
+        field.setId("light-lines");
+        field.setPrefColumnCount(5);
+        field.setAccessibleText("Most lines of the light copy that serves");
+        field.setOnAction(_ -> {
+            if (StockModel.linesFault(field.getText()).isEmpty()) {
+                workshop.stock().serveLightUpTo(StockModel.lines(field.getText()));
+            }
+        });
+        return TaskFields.row(
+                Parts.label("of up to"), Parts.checked(field, StockModel::linesFault), Parts.label("lines serve"));
     }
 
     private void look(Root root, String path) {

@@ -7,6 +7,7 @@ import docksort.desktop.parts.Rows;
 import docksort.desktop.parts.Scope.Group;
 import docksort.desktop.parts.Scope.Line;
 import docksort.desktop.parts.Searched;
+import docksort.desktop.parts.Typed;
 import docksort.desktop.workshop.ProjectView;
 import docksort.desktop.workshop.Views;
 import docksort.media.ByteSize;
@@ -242,5 +243,14 @@ public final class StockModel {
 
     public ReadOnlyStringProperty line() {
         return line.getReadOnlyProperty();
+    }
+
+    static Optional<String> linesFault(String typed) {
+        return typed.isBlank() ? Optional.empty() : Typed.wholeNumber(typed, 0, 65_536);
+    }
+
+    /// Nothing written is 0, for the largest.
+    static int lines(String typed) {
+        return typed.isBlank() ? 0 : Integer.parseInt(typed.strip());
     }
 }

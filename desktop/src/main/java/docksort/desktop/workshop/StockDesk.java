@@ -96,6 +96,11 @@ public final class StockDesk {
         return errands.step(() -> project.settings().setServingOrder(order));
     }
 
+    /// Of several light copies of a clip the largest with so many lines serves; 0 for the largest of all.
+    public CompletableFuture<Void> serveLightUpTo(int lines) {
+        return errands.change(() -> project.settings().serveLightUpTo(lines));
+    }
+
     /// What pointing a root at another folder would do, until it is carried out or dropped.
     public ReadOnlyObjectProperty<Optional<Relink>> relinkPreview() {
         return relink.getReadOnlyProperty();

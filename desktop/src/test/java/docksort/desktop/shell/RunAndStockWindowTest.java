@@ -257,4 +257,18 @@ class RunAndStockWindowTest extends AtTheDesk {
         desk.press("#back-to-list");
         await(() -> desk.shows("1 needs a look"));
     }
+
+    @Test
+    void theSizeOfTheLightCopiesThatServeIsSaidOnceAndTakenBack() throws Exception {
+        Desk desk = sit(Stand.COPIES);
+        desk.station(KeyCode.DIGIT4);
+        desk.fill("#light-lines", "270");
+        desk.robot.interact(
+                () -> desk.robot.lookup("#light-lines").queryTextInputControl().fireEvent(new ActionEvent()));
+        await(() -> desk.view().order().lightLines() == 270);
+        await(() -> desk.shows("light, large")); // there is one size only, and it has more
+        desk.robot.clickOn("#undo");
+        await(() -> desk.view().order().lightLines() == 0);
+        await(() -> !desk.shows("light, large"));
+    }
 }
