@@ -187,6 +187,12 @@ public record WorkingCopy(
         return place.holes ? CopyState.READY_WITH_HOLES : CopyState.READY;
     }
 
+    /// When all of it was last read, for its check or again; 0 for never.
+    public long lastReadMillis() {
+        Whole whole = place.whole;
+        return whole.readMillis > 0 || whole.sum.isEmpty() ? whole.readMillis : place.modifiedMillis;
+    }
+
     /// Whether nothing but somebody's word says what it is a copy of.
     public boolean isOnTrust() {
         return service.onTrust;

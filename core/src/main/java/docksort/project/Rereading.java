@@ -45,17 +45,9 @@ public final class Rereading {
         return catalogue.copies().all().stream()
                 .filter(copy -> copy.state().serves() || copy.state() == CopyState.STALE)
                 .filter(copy -> copy.place().bytes() > 0 && !Root.isNowhere(copy.file()))
-                .filter(copy -> lastRead(copy) <= before)
-                .sorted(Comparator.comparingLong(Rereading::lastRead).thenComparing(WorkingCopy::file))
+                .filter(copy -> copy.lastReadMillis() <= before)
+                .sorted(Comparator.comparingLong(WorkingCopy::lastReadMillis).thenComparing(WorkingCopy::file))
                 .toList();
-    }
-
-    /// When all of it was last read, for its check or again; 0 for never.
-    public static long lastRead(WorkingCopy copy) {
-        WorkingCopy.Whole whole = copy.place().whole();
-        return whole.readMillis() > 0 || whole.sum().isEmpty()
-                ? whole.readMillis()
-                : copy.place().modifiedMillis();
     }
 
     /// Reads copies, one after the other.

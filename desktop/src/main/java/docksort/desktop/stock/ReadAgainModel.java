@@ -6,7 +6,6 @@ import docksort.desktop.parts.TaskFindings.Deed;
 import docksort.desktop.parts.TaskLine;
 import docksort.desktop.parts.TaskLine.Tone;
 import docksort.media.ByteSize;
-import docksort.project.Rereading;
 import docksort.stock.Reread;
 import docksort.stock.Reread.Found;
 import java.time.Duration;
@@ -88,7 +87,7 @@ final class ReadAgainModel {
     }
 
     private static TaskLine due(WorkingCopy copy, ZoneId zone) {
-        long last = Rereading.lastRead(copy);
+        long last = copy.lastReadMillis();
         return new TaskLine(
                 Tone.PLAIN,
                 last == 0 ? "never" : "due",
