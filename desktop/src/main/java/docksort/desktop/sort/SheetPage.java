@@ -122,7 +122,7 @@ final class SheetPage {
     private static TextField hours() {
         var field = new TextField();
         field.setId("start-hours");
-        field.setPromptText("Mo-Fr 19:00-07:00, Sa-Su 00:00-24:00");
+        field.setPromptText("Mo-Fr 19:00-07:00");
         field.setMaxWidth(Double.MAX_VALUE);
         field.setAccessibleText("Hours of the week in which this machine makes copies");
         return field;
