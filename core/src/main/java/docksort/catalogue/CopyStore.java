@@ -213,19 +213,21 @@ public final class CopyStore {
     /// Keeps what reading a copy's file whole again came to, unless the copy is another one by now.
     ///
     /// @param copy as it was when it was read
-    public void readAgain(WorkingCopy copy, WorkingCopy.Whole found) {
-        jdbi.useTransaction(h -> h.createUpdate("""
+    /// @return false when it is another one; nothing is kept then
+    public boolean readAgain(WorkingCopy copy, WorkingCopy.Whole found) {
+        return jdbi.inTransaction(h -> h.createUpdate("""
             UPDATE copy SET whole_sum = :sum, read_millis = :read, damaged = :damaged
             WHERE id = :id AND bytes = :bytes AND modified_millis = :modified AND fingerprint = :fingerprint\
             """)
-                .bind("sum", found.sum())
-                .bind("read", found.readMillis())
-                .bind("damaged", found.damaged())
-                .bind("id", copy.id())
-                .bind("bytes", copy.place().bytes())
-                .bind("modified", copy.place().modifiedMillis())
-                .bind("fingerprint", copy.place().fingerprint())
-                .execute());
+                        .bind("sum", found.sum())
+                        .bind("read", found.readMillis())
+                        .bind("damaged", found.damaged())
+                        .bind("id", copy.id())
+                        .bind("bytes", copy.place().bytes())
+                        .bind("modified", copy.place().modifiedMillis())
+                        .bind("fingerprint", copy.place().fingerprint())
+                        .execute()
+                > 0);
     }
 
     /// Takes copies out of the catalogue. Their files, where there are some, stay.

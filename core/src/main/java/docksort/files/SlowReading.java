@@ -13,7 +13,7 @@ public final class SlowReading {
     private final long mostBytesPerSecond;
     private final LongConsumer read;
     private final BooleanSupplier cancelled;
-    private final long begun = System.nanoTime();
+    private long last = System.nanoTime(); // end of the piece before
     private long bytes;
 
     /// @param mostBytesPerSecond 0 for as fast as it goes
@@ -35,19 +35,20 @@ public final class SlowReading {
     private boolean goesOn(int count) {
         bytes += count;
         read.accept(bytes);
-        for (long left = nanosLeft(); left > 0 && !cancelled.getAsBoolean(); left = nanosLeft()) {
+        for (long left = left(count); left > 0 && !cancelled.getAsBoolean(); left = left(count)) {
             LockSupport.parkNanos(Math.min(left, TimeUnit.MILLISECONDS.toNanos(200)));
         }
+        last = System.nanoTime();
         return !cancelled.getAsBoolean();
     }
 
-    private long nanosLeft() {
-        return nanosToWait(bytes, System.nanoTime() - begun, mostBytesPerSecond);
+    private long left(int count) {
+        return nanosToWait(count, System.nanoTime() - last, mostBytesPerSecond);
     }
 
-    /// How long to wait after some bytes.
+    /// How long to wait after a piece. What a slow piece took is not made up for by the next ones.
     ///
-    /// @param passed nanoseconds since reading was begun
+    /// @param passed nanoseconds since the end of the piece before
     static long nanosToWait(long bytes, long passed, long mostBytesPerSecond) {
         return mostBytesPerSecond == 0 ? 0 : Math.max(0, Math.round(bytes * 1e9 / mostBytesPerSecond) - passed);
     }

@@ -12,6 +12,7 @@ import docksort.stock.Reread.Found;
 import docksort.stock.Reread.Line;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
@@ -99,6 +100,9 @@ public final class Rereading {
                 return Optional.empty();
             }
             return Optional.of(isAsItWas(copy) ? found(copy, known, sum.get(), again.get()) : another(copy));
+        } catch (NoSuchFileException e) {
+            return Optional.of(new Line(
+                    copy, Found.UNREADABLE, "it is not in its place any more: search for it, or make it again"));
         } catch (IOException e) {
             return Optional.of(new Line(
                     copy,
@@ -120,12 +124,14 @@ public final class Rereading {
     private Line found(WorkingCopy copy, String known, String sum, String again) {
         long now = clock.instant().toEpochMilli();
         if (known.isEmpty()) {
-            catalogue.copies().readAgain(copy, new WorkingCopy.Whole(sum, now, false));
-            return new Line(copy, Found.FIRST, "nothing was known of all its bytes before; from now on there is");
+            return !catalogue.copies().readAgain(copy, new WorkingCopy.Whole(sum, now, false))
+                    ? another(copy)
+                    : new Line(copy, Found.FIRST, "nothing was known of all its bytes before; from now on there is");
         }
         if (sum.equals(known)) {
-            catalogue.copies().readAgain(copy, new WorkingCopy.Whole(known, now, false));
-            return new Line(copy, Found.SAME, "");
+            return !catalogue.copies().readAgain(copy, new WorkingCopy.Whole(known, now, false))
+                    ? another(copy)
+                    : new Line(copy, Found.SAME, "");
         }
         if (!sum.equals(again)) {
             return new Line(
@@ -133,7 +139,9 @@ public final class Rereading {
                     Found.UNSTEADY,
                     "two readings gave different bytes: its volume or cable is not to be trusted; nothing was changed");
         }
-        catalogue.copies().readAgain(copy, new WorkingCopy.Whole(known, now, true));
+        if (!catalogue.copies().readAgain(copy, new WorkingCopy.Whole(known, now, true))) {
+            return another(copy); // somebody has made it anew meanwhile: that one is not suspect
+        }
         String why = "its bytes are not those that were checked: make it again";
         catalogue.copies().update(List.of(copy.withState(CopyState.SUSPECT, why)));
         return new Line(copy, Found.DAMAGED, why);

@@ -14,6 +14,7 @@ import java.util.Set;
 /// What a project is set to.
 public final class Settings {
     private static final String DELIVERY = "delivery.raster";
+    private static final String LIGHT_LINES = "serving.lightLines";
 
     /// What a new project takes over from another one.
     static final Set<String> OF_A_TEMPLATE = Set.of(
@@ -23,6 +24,7 @@ public final class Settings {
             "timeline.primaries",
             "timeline.samplesPerSecond",
             "serving",
+            LIGHT_LINES,
             "handles",
             "check",
             DELIVERY,
@@ -30,7 +32,6 @@ public final class Settings {
             Clearing.LIMITS);
 
     private static final long USUAL_HANDLES = 24;
-    private static final String LIGHT_LINES = "serving.lightLines";
 
     private final Catalogue catalogue;
     private final Path folder;

@@ -50,6 +50,7 @@ class LibraryTest {
         first.book().change(new SortBook(List.of(own), List.of(), true), "one recipe, no rules");
         first.clearing().limit(TWO_WEEKS);
         first.settings().setServingOrder(ServingOrder.FULL_FIRST);
+        first.settings().serveLightUpTo(540);
         first.settings().deliver(new Raster(3840, 2160));
         first.settings()
                 .setTimelineFormat(new TimelineFormat(
@@ -82,7 +83,7 @@ class LibraryTest {
             assertThat(second.book().now().recipes()).extracting(Recipe::name).contains("Mine");
             assertThat(second.book().now().rules()).isEmpty();
             assertThat(second.clearing().limits()).isEqualTo(TWO_WEEKS);
-            assertThat(second.settings().servingOrder()).isEqualTo(ServingOrder.FULL_FIRST);
+            assertThat(second.settings().servingOrder()).isEqualTo(ServingOrder.FULL_FIRST.withLightLines(540));
             assertThat(second.settings().delivery()).contains(new Raster(3840, 2160));
             assertThat(second.settings().timelineFormat().rate()).isEqualTo(FrameRate.parse("24000/1001"));
             assertThat(second.settings().name()).as("its name is its own").isEqualTo("second");

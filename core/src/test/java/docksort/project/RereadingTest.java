@@ -212,6 +212,31 @@ class RereadingTest {
         assertThat(read.lines())
                 .extracting(line -> line.copy().id() + " " + line.found())
                 .containsExactlyInAnyOrder("A ANOTHER", "B UNREADABLE", "C FIRST");
+        assertThat(read.needingALook().getFirst().words()).contains("not in its place any more");
         assertThat(states()).containsEntry("A", CopyState.SUSPECT).containsEntry("B", CopyState.MISSING);
+    }
+
+    /// Somebody made it anew between the reading and what was made of it.
+    @Test
+    void aCopyThatWasMadeAnewMeanwhileIsNotSuspect() throws Exception {
+        flip("B", 5);
+        List<WorkingCopy> due = due(0);
+        WorkingCopy copy =
+                due.stream().filter(each -> each.id().equals("B")).findFirst().orElseThrow();
+        var place = new WorkingCopy.Place(
+                BYTES, 1, 960, 540, "x", "", "anew", false, Optional.empty(), WorkingCopy.Whole.checked("anew"));
+        try (Catalogue other =
+                Catalogue.open(folder.resolve("project/catalogue.db"), () -> now, new Desk("line", "another"))) {
+            Reread read = project.rereading()
+                    .read(
+                            List.of(copy),
+                            0,
+                            (_, _) -> other.copies().update(List.of(copy.withPlace(place))),
+                            new Cancellation());
+            assertThat(read.lines()).extracting(Reread.Line::found).containsExactly(Found.ANOTHER);
+            assertThat(other.copies().of(List.of("B")).getFirst())
+                    .extracting(WorkingCopy::state, WorkingCopy::place)
+                    .containsExactly(CopyState.READY, place);
+        }
     }
 }
