@@ -26,6 +26,8 @@ class ArchitectureTest {
             .definedBy("docksort.index")
             .layer("files")
             .definedBy("docksort.files")
+            .layer("look")
+            .definedBy("docksort.look")
             .layer("engine")
             .definedBy("docksort.engine")
             .layer("arrival")
@@ -70,6 +72,8 @@ class ArchitectureTest {
             .mayOnlyBeAccessedByLayers("strain", "sort", "catalogue", "run", "stock", "link", "dispatch", "project")
             .whereLayer("engine")
             .mayOnlyBeAccessedByLayers("arrival", "strain", "run", "link", "project")
+            .whereLayer("look")
+            .mayOnlyBeAccessedByLayers("engine", "project")
             .whereLayer("index")
             .mayOnlyBeAccessedByLayers("engine", "arrival");
 

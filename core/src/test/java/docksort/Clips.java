@@ -19,6 +19,7 @@ import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
 import docksort.media.Hdr;
+import docksort.media.Look;
 import docksort.media.PixelFormat;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Raster;
@@ -232,7 +233,7 @@ public final class Clips {
                 picture.rateKind() == VideoFacts.RateKind.VARIABLE,
                 picture.scan().isInterlaced(),
                 false,
-                false,
+                Look.NONE,
                 picture.pixels().alpha() && target.hasAlpha(),
                 SoundForm.KEPT,
                 List.<BurnIn>of(),

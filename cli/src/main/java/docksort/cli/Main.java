@@ -46,6 +46,7 @@ import picocli.CommandLine.Command;
             DescribeCommand.class,
             ReportCommand.class,
             RunsCommand.class,
+            LooksCommand.class,
             WatchCommand.class,
             OutCommand.class,
             AsideCommand.class,

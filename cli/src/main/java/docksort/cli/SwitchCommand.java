@@ -1,6 +1,7 @@
 package docksort.cli;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import docksort.catalogue.WorkingCopy;
 import docksort.dispatch.Conform;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Switching;
@@ -67,6 +68,17 @@ final class SwitchCommand implements Callable<Integer> {
         answer.put("file", target.toString());
         EventsText.tell(common, answer, events);
         common.say("%d of %d events changed, written to %s", outcome.changed(), events.size(), target);
+        long baked = outcome.copies().stream()
+                .filter(WorkingCopy::bakesLook)
+                .map(WorkingCopy::file)
+                .distinct()
+                .count();
+        answer.put("copiesWithLook", baked);
+        if (baked > 0) {
+            common.say(
+                    "%d %s a look baked in: colours of the originals are others",
+                    baked, baked == 1 ? "copy that serves has" : "copies that serve have");
+        }
         if (common.json()) {
             common.print(answer);
         }

@@ -100,6 +100,33 @@ class CommandLineTest {
         assertThat(run("stock").code).isEqualTo(ExitCodes.GOOD);
     }
 
+    @Test
+    void looksComeInAreNamedAndGoWhereNoRecipeUsesThem() throws Exception {
+        Path cube = Files.writeString(folder.resolve("Night.cube"), "LUT_3D_SIZE 2\n" + "0 0.5 1\n".repeat(8));
+        assertThat(run("begin").code).isEqualTo(ExitCodes.GOOD);
+        assertThat(run("looks").out).contains("No lookup tables yet");
+        Answer added = run("looks", "--add", cube.toString(), "--json");
+        assertThat(added.code).as(added.err).isEqualTo(ExitCodes.GOOD);
+        String digest = added.json().at("/tables/0/digest").asText();
+        Path recipes = Files.writeString(folder.resolve("recipes.json"), """
+            {"format": "dock-sort recipes and rules", "version": 1, "rules": [], "recipes": [{"id": "flat", "name": "Flat",
+             "kind": "light", "codec": "prores-proxy", "raster": {"perSide": 2},
+             "look": {"saturation": 0.5, "table": {"digest": "%s", "name": "Night.cube"}}}]}
+            """.formatted(digest));
+        Answer taken = run("recipes", "--take-in", recipes.toString());
+        assertThat(taken.code).as(taken.err).isEqualTo(ExitCodes.GOOD);
+        assertThat(run("recipes").out).contains("saturation 0.5, Night.cube");
+        assertThat(run("looks").out).contains("Night.cube  in flat");
+        Answer used = run("looks", "--remove", "Night.cube");
+        assertThat(used.code).isEqualTo(ExitCodes.INPUT);
+        assertThat(used.err).contains("used by: Flat");
+        Files.writeString(cube, "LUT_3D_SIZE 2\n0 0 0\n");
+        Answer bad = run("looks", "--add", cube.toString());
+        assertThat(bad.code).isEqualTo(ExitCodes.INPUT);
+        assertThat(bad.err).contains("Night.cube").contains("1 lines of values in place of the 8");
+        assertThat(run("looks", "--remove", "Day.cube").err).contains("there is no lookup table Day.cube");
+    }
+
     private void bytesThatADiskLostAreFound(Path copy) throws Exception {
         assertThat(run("reread").out).contains("0 of 0 copies are as they were checked");
         assertThat(run("reread", "--days", "0", "--most", "0").out).contains("2 of 2 copies are as they were checked");

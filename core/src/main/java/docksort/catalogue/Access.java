@@ -7,7 +7,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.BiFunction;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.HandleCallback;
 import org.jdbi.v3.core.HandleConsumer;
@@ -96,8 +98,31 @@ final class Access {
         });
     }
 
+    /// Reads all rows of a table. Most of the time goes into building the rows: two readers take one half each,
+    /// but within a change, which others do not see.
+    ///
+    /// @param rows reads those of a condition, in any order, where `:middle` stands for the second argument
+    <T> List<T> whole(String table, BiFunction<String, String, List<T>> rows) {
+        // An expression, so that the table is read as it lies and not by way of its index.
+        String side = " WHERE " + table + ".id || '' %s :middle";
+        if (isInside()) {
+            return rows.apply(side.formatted(">="), "");
+        }
+        Optional<String> middle = withHandle(h -> h.createQuery(
+                        "SELECT id FROM <table> ORDER BY id LIMIT 1 OFFSET" + " (SELECT count(*) / 2 FROM <table>)")
+                .define("table", table)
+                .mapTo(String.class)
+                .findOne());
+        return middle.isEmpty()
+                ? List.of()
+                : together(() -> Stream.of("<", ">=")
+                        .parallel()
+                        .flatMap(each -> rows.apply(side.formatted(each), middle.get()).stream())
+                        .toList());
+    }
+
     /// What is asked by several threads at once waits by the patience of the one that wants all of it.
-    <R> R together(Supplier<R> asking) {
+    private static <R> R together(Supplier<R> asking) {
         while (true) {
             try {
                 return asking.get();

@@ -30,6 +30,7 @@ public final class Catalogue implements AutoCloseable {
 
     private final Database database;
     private final SettingStore settings;
+    private final LookStore looks;
     private final RootStore roots;
     private final ArrivalStore arrivals;
     private final ClipStore clips;
@@ -54,6 +55,7 @@ public final class Catalogue implements AutoCloseable {
         String workstation = desk.workstation();
         activity = new ActivityLog(jdbi, clock, desk, database.shared());
         settings = new SettingStore(jdbi, activity);
+        looks = new LookStore(jdbi, activity);
         roots = new RootStore(jdbi, activity, workstation, database.shared());
         arrivals = new ArrivalStore(jdbi, activity, workstation);
         clips = new ClipStore(jdbi, activity, arrivals, roots, workstation);
@@ -290,6 +292,10 @@ public final class Catalogue implements AutoCloseable {
 
     public SettingStore settings() {
         return settings;
+    }
+
+    public LookStore looks() {
+        return looks;
     }
 
     public RootStore roots() {

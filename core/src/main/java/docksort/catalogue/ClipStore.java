@@ -97,11 +97,12 @@ public final class ClipStore {
         return remembered
                 .now(
                         List.of(order, roots.all()),
-                        () -> jdbi.withHandle(
-                                h -> rows(h.createQuery(QUERY + "<only>").define("only", ""), order)),
+                        () -> jdbi.whole(
+                                "clip",
+                                (where, middle) -> jdbi.withHandle(
+                                        h -> rows(h.createQuery(QUERY + where).bind("middle", middle), order))),
                         ids -> jdbi.withHandle(h -> rows(
-                                h.createQuery(QUERY + "<only>")
-                                        .define("only", " WHERE clip.id = ANY (:ids)")
+                                h.createQuery(QUERY + " WHERE clip.id = ANY (:ids)")
                                         .bindArray("ids", String.class, List.copyOf(ids)),
                                 order)))
                 .stream()

@@ -7,9 +7,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.function.BiConsumer;
-import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.statement.PreparedBatch;
 import org.jdbi.v3.core.statement.Update;
@@ -36,31 +34,16 @@ public final class CopyStore {
     public List<WorkingCopy> all() {
         Map<String, Path> paths = new HashMap<>();
         roots.all().forEach(root -> paths.put(root.id(), root.path()));
-        return remembered.now(paths, () -> all(paths), this::of);
-    }
-
-    private List<WorkingCopy> all(Map<String, Path> paths) {
-        Optional<String> middle = jdbi.withHandle(
-                h -> h.createQuery("SELECT id FROM copy ORDER BY id LIMIT 1 OFFSET (SELECT count(*) / 2 FROM copy)")
-                        .mapTo(String.class)
-                        .findOne());
-        if (middle.isEmpty()) {
-            return List.of();
-        }
-        // Most of the time goes into building the rows: two readers take one half each.
-        return jdbi.together(() -> Stream.of("<", ">=")
-                .parallel()
-                .flatMap(side -> side(side, middle.get(), paths).stream())
-                .toList());
-    }
-
-    private List<WorkingCopy> side(String side, String middle, Map<String, Path> paths) {
-        // An expression, so that the table is read as it lies and not by way of its index.
-        return jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY + " WHERE copy.id || '' " + side + " :middle")
-                .bind("here", roots.workstation())
-                .bind("middle", middle)
-                .map(new CopyRows(paths))
-                .list());
+        return remembered.now(
+                paths,
+                () -> jdbi.whole(
+                        "copy",
+                        (where, middle) -> jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY + where)
+                                .bind("here", roots.workstation())
+                                .bind("middle", middle)
+                                .map(new CopyRows(paths))
+                                .list())),
+                this::of);
     }
 
     /// Some copies as they are now; those that are gone are left out.

@@ -6,6 +6,7 @@ import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.VideoFacts;
 import docksort.sort.CopyKind;
+import docksort.sort.Recipe;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.Set;
@@ -45,7 +46,8 @@ public record WorkingCopy(
     /// @param recipeMark mark of its recipe when it was made, empty where that is not known
     /// @param fingerprint by which it is found again, empty where none was taken
     /// @param holes whether frames stand in it in place of others that its original lost
-    /// @param leastAlike number of its frame that is least like the original's, empty where not all were compared
+    /// @param leastAlike number of its frame that is least like the original's, empty where not all were
+    ///     compared
     /// @param whole what is known of all of its bytes
     public record Place(
             long bytes,
@@ -191,6 +193,11 @@ public record WorkingCopy(
     public long lastReadMillis() {
         Whole whole = place.whole;
         return whole.readMillis > 0 || whole.sum.isEmpty() ? whole.readMillis : place.modifiedMillis;
+    }
+
+    /// Whether a look is baked into its picture.
+    public boolean bakesLook() {
+        return Recipe.bakesLook(place.recipeMark());
     }
 
     /// Whether nothing but somebody's word says what it is a copy of.

@@ -158,7 +158,11 @@ final class DepartureLook {
                     event,
                     "its " + kind + " copy has holes of its original, and nobody has accepted that");
         } else if (purpose == Purpose.FINISHING) {
-            add(Condition.ON_ORIGINALS, event, "it leads to its " + kind + " copy");
+            boolean baked = event.copy().filter(WorkingCopy::bakesLook).isPresent();
+            add(
+                    Condition.ON_ORIGINALS,
+                    event,
+                    "it leads to its " + kind + " copy" + (baked ? ", which has a look baked in" : ""));
         }
     }
 
@@ -203,6 +207,7 @@ final class DepartureLook {
         }
         damaged(first, line);
         onTrust(events, line);
+        cutThroughLook(events, line);
         asCut(first, clip);
         if (clip.facts().tags().containsKey(CopyTags.SOURCE)
                 || Files.exists(CopyTags.besides(clip.source().head()))) {
@@ -281,6 +286,26 @@ final class DepartureLook {
                             event.event().name(),
                             "on trust: only somebody's word says that " + copy.file() + " is a copy of "
                                     + line.clip().source().head() + "; look at a frame of both where both can be seen",
+                            false)));
+        }
+    }
+
+    /// What was cut with copies that have a look baked in has other colours on its original: that is said, so
+    /// that the look goes along.
+    private void cutThroughLook(List<ConformedEvent> events, StockLine line) {
+        Optional<WorkingCopy> baked = line.copies().stream()
+                .filter(copy -> copy.mayServe() && copy.bakesLook())
+                .findFirst();
+        if (purpose == Purpose.FINISHING && baked.isPresent()) {
+            events.stream()
+                    .filter(event -> event.standing() instanceof Standing.OnOriginal)
+                    .findFirst()
+                    .ifPresent(event -> findings.add(new Finding(
+                            Condition.AS_CUT,
+                            event.number(),
+                            event.event().name(),
+                            "its copy by " + baked.get().recipeId()
+                                    + " has a look baked in, which its original has not: hand the look on with it",
                             false)));
         }
     }

@@ -235,6 +235,7 @@ final class ChildProcesses implements AutoCloseable {
         builder.redirectInput(input);
         builder.environment().merge("LD_LIBRARY_PATH", libraryFolder.toString(), (old, own) -> own + ":" + old);
         builder.environment().put("AV_LOG_FORCE_NOCOLOR", "1");
+        builder.environment().put("SVT_LOG", "1"); // an AV1 encoder says errors only, as all others
         try {
             return starter.submit(builder::start).get();
         } catch (ExecutionException e) {

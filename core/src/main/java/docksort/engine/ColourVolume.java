@@ -27,7 +27,7 @@ final class ColourVolume {
         CopyForm form = order.form();
         return form.isVc3()
                 && form.wrapper() == Wrapper.MOV
-                && !form.toSdr()
+                && form.look().keepsColours()
                 && order.facts().video().filter(ColourVolume::isWide).isPresent();
     }
 

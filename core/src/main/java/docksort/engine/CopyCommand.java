@@ -106,7 +106,7 @@ public final class CopyCommand {
         if (!fields.isEmpty() || !header.isEmpty()) {
             line.addAll(List.of("-flags", fields + header));
         }
-        if ((isRgb(picture) && target.chroma() != Chroma.RGB) || form.toSdr()) {
+        if ((isRgb(picture) && target.chroma() != Chroma.RGB) || !form.look().keepsColours()) {
             line.addAll(List.of("-colorspace", "bt709", "-color_range", "tv"));
         }
         line.addAll(sound(order.facts().audio(), form, jump(order).sound()));
@@ -296,6 +296,32 @@ public final class CopyCommand {
                         "1",
                         "-pix_fmt",
                         "yuv420p");
+            case HEVC_LONG ->
+                List.of(
+                        "-c:v",
+                        Encoders.encoder(target),
+                        "-preset",
+                        "superfast",
+                        "-crf",
+                        "24",
+                        "-x265-params",
+                        "log-level=error:bframes=1:keyint=" + group(form, target),
+                        "-tag:v",
+                        "hvc1",
+                        "-pix_fmt",
+                        "yuv420p10le");
+            case AV1_LONG ->
+                List.of(
+                        "-c:v",
+                        Encoders.encoder(target),
+                        "-preset",
+                        "10",
+                        "-crf",
+                        "35",
+                        "-g",
+                        group(form, target),
+                        "-pix_fmt",
+                        "yuv420p10le");
             case CINEFORM -> List.of("-c:v", "cfhd", "-pix_fmt", "yuv422p10le");
             case CINEFORM_ALPHA -> List.of("-c:v", "cfhd", "-pix_fmt", "gbrap12le");
         };

@@ -102,6 +102,8 @@ public final class Encoders {
             case VC3 -> "dnxhd";
             case MOTION_JPEG -> "mjpeg";
             case H264 -> "libx264";
+            case HEVC -> "libx265";
+            case AV1 -> "libsvtav1";
             case CINEFORM -> "cfhd";
         };
     }

@@ -187,7 +187,21 @@ public final class FrameSamples {
     /// @param toHdMatrix see [ColourOfCopy]
     /// @param mosaic whether the original's samples have one colour each
     /// @param whole see [#isWhole]
-    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic, boolean whole) {}
+    /// @param look filters that bake a look in, joined by commas, empty for none
+    public record Through(Raster raster, boolean toHdMatrix, boolean mosaic, boolean whole, String look) {
+        public static Through of(VideoFacts picture, CopyForm form, boolean whole) {
+            boolean toHd = !form.look().isBaked()
+                    && form.target()
+                            .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
+                            .orElse(false);
+            String look = form.look().isBaked()
+                    ? String.join(
+                            ",",
+                            LookFilters.of(form.look(), picture, form.target().orElseThrow(), form.raster()))
+                    : "";
+            return new Through(form.raster(), toHd, picture.pixels().isMosaic(), whole, look);
+        }
+    }
 
     /// Rows of frames of an original, decoded by one process for all copies.
     ///
@@ -290,8 +304,10 @@ public final class FrameSamples {
             String matrix = throughs.get(i).toHdMatrix ? "out_color_matrix=bt709:" : "";
             String before = throughs.get(i).mosaic ? PictureFilters.WHOLE_COLOURS + "," : "";
             String small = throughs.get(i).whole ? SMALL : "out_range=tv,scale=" + QUICK;
-            graph.append(";[w%d]%sscale=%d:%d:flags=bicubic:%s%s,setsar=1[s%d]"
-                    .formatted(i, before, raster.width(), raster.height(), matrix, small, i));
+            String look = throughs.get(i).look;
+            String between = look.isEmpty() ? ":" + matrix : "," + look + ",scale=";
+            graph.append(";[w%d]%sscale=%d:%d:flags=bicubic%s%s,setsar=1[s%d]"
+                    .formatted(i, before, raster.width(), raster.height(), between, small, i));
         }
         graph.append(';');
         for (int i = 0; i < all; i++) {
@@ -343,9 +359,9 @@ public final class FrameSamples {
         return whole ? SMALL : QUICK;
     }
 
-    /// Whether frames are brought to full range before they are made small: a codec loses what lies below black or
-    /// above white, or colours get another matrix, which the engine's scaler does not do and bring to full range,
-    /// too, when two of them follow each other.
+    /// Whether frames are brought to full range before they are made small: a codec loses what lies below black
+    /// or above white, or colours get another matrix, which the engine's scaler does not do and bring to full
+    /// range, too, when two of them follow each other.
     public static boolean isWhole(VideoFacts picture, VideoTarget target) {
         return target.family() == VideoTarget.Family.MOTION_JPEG || ColourOfCopy.isBroughtToHd(picture, target);
     }

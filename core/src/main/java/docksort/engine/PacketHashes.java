@@ -4,7 +4,6 @@ import docksort.engine.ChildProcesses.Cut;
 import docksort.engine.ChildProcesses.Ending;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
-import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import docksort.problem.Causes;
 import java.io.IOException;
@@ -15,19 +14,23 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// Hashes of the coded packets of each stream of a copy, taken by the engine beside the container while it writes, and
-/// again when the file is read back: the same where the file holds what was coded, byte for byte.
+/// Hashes of the coded packets of each stream of a copy, taken by the engine beside the container while it
+/// writes, and again when the file is read back: the same where the file holds what was coded, byte for byte.
 ///
-/// Containers keep the units of H.264 in a form of their own; both times they are hashed in that of a byte stream (Rec.
-/// ITU-T H.264, annex B).
+/// Containers keep the units of H.264 and HEVC in a form of their own; both times they are hashed in that of a
+/// byte stream (annex B of Rec. ITU-T H.264 and H.265).
 public final class PacketHashes {
-    /// Adler-32 (RFC 1950): any one byte that is another changes it, and it costs a third of a second for a gigabyte, a
-    /// CRC three times as much. The engine's murmur3, as quick, comes to other values for other lengths of packets.
+    /// Adler-32 (RFC 1950): any one byte that is another changes it, and it costs a third of a second for a
+    /// gigabyte, a CRC three times as much. The engine's murmur3, as quick, comes to other values for other
+    /// lengths of packets.
     private static final String HASH = "adler32";
 
-    /// Leaves out access unit delimiters (type 9, Rec. ITU-T H.264, table 7-1), which say nothing, and writes all other
-    /// units as a byte stream has them.
-    private static final String TO_BYTE_STREAM = "filter_units=remove_types=9";
+    /// Leaves out access unit delimiters, which say nothing, and writes all other units as a byte stream has
+    /// them. Of AV1 the temporal delimiters are left out, which containers do not keep.
+    ///
+    /// Types of units: table 7-1 of Rec. ITU-T H.264 and of H.265; for AV1 its bitstream specification, from
+    /// memory.
+    private static final String LEFT_OUT = "filter_units=remove_types=%d";
 
     private final MediaEngine engine;
 
@@ -35,9 +38,9 @@ public final class PacketHashes {
         this.engine = engine;
     }
 
-    /// Whether a file gets what was coded and nothing else. What is taken over as it is keeps the mark that its old
-    /// container has for its codec, which not every container takes, and only the engine's own list of outputs sets
-    /// right.
+    /// Whether a file gets what was coded and nothing else. What is taken over as it is keeps the mark that its
+    /// old container has for its codec, which not every container takes, and only the engine's own list of
+    /// outputs sets right.
     public static boolean mayTell(CopyOrder order) {
         return !ColourVolume.isNeeded(order) && !order.form().isRewrap();
     }
@@ -55,8 +58,8 @@ public final class PacketHashes {
                         + HASH + filter + (tellsSound(order.form()) ? "" : ":select=v") + "]" + quoted(hashes));
     }
 
-    /// Whether the container keeps the codec's parameter sets itself, and the encoder has to be told so, because it
-    /// does not see the container.
+    /// Whether the container keeps the codec's parameter sets itself, and the encoder has to be told so,
+    /// because it does not see the container.
     static boolean needsGlobalHeader(CopyOrder order) {
         return order.packets().isPresent()
                 && (order.form().wrapper() == Wrapper.MOV || order.form().wrapper() == Wrapper.MP4);
@@ -72,8 +75,8 @@ public final class PacketHashes {
         return "'" + ("file:" + file).replace("'", "'\\''") + "'";
     }
 
-    /// Before the arguments of the outputs, where input 0 is a copy. The engine's reader of MP4 leaves out packets of
-    /// sound that nobody hears, before the beginning; here none is to be missing.
+    /// Before the arguments of the outputs, where input 0 is a copy. The engine's reader of MP4 leaves out
+    /// packets of sound that nobody hears, before the beginning; here none is to be missing.
     static List<String> again(ClipSource copy, CopyForm form) {
         var line = new ArrayList<String>();
         if (form.wrapper() == Wrapper.MP4) {
@@ -117,9 +120,15 @@ public final class PacketHashes {
     }
 
     private static Optional<String> toByteStream(CopyForm form) {
-        return form.target()
-                .filter(target -> target.family() == VideoTarget.Family.H264)
-                .map(_ -> TO_BYTE_STREAM);
+        if (form.target().isEmpty()) {
+            return Optional.empty();
+        }
+        return switch (form.target().get().family()) {
+            case H264 -> Optional.of(LEFT_OUT.formatted(9));
+            case HEVC -> Optional.of(LEFT_OUT.formatted(35));
+            case AV1 -> Optional.of("av1_metadata=td=remove");
+            case PRORES, VC3, MOTION_JPEG, CINEFORM -> Optional.empty();
+        };
     }
 
     /// @return the streams that are not as they were coded, in words; empty for none

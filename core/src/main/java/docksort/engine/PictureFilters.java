@@ -58,11 +58,15 @@ final class PictureFilters {
             filters.add("zscale=t=linear:npl=203,format=gbrpf32le,zscale=p=bt709,tonemap=hable:desat=0,"
                     + "zscale=t=bt709:m=bt709:r=tv,format=yuv444p10le");
         }
-        boolean toVideo = CopyCommand.isRgb(picture) && target.chroma() != Chroma.RGB;
+        boolean plain = !form.look().isBaked(); // a look brings its own matrix
+        boolean toVideo = plain && CopyCommand.isRgb(picture) && target.chroma() != Chroma.RGB;
         boolean scaled = !form.raster().equals(picture.uprightRaster());
-        boolean toHd = ColourOfCopy.toHdMatrix(picture.colour(), target);
+        boolean toHd = plain && ColourOfCopy.toHdMatrix(picture.colour(), target);
         if (scaled || toVideo || toHd) {
             filters.add(scale(form, toVideo, toHd));
+        }
+        if (form.look().isBaked()) {
+            filters.addAll(LookFilters.of(form.look(), picture, target, form.raster()));
         }
         for (BurnIn burnIn : form.burnIns()) {
             filters.add(drawn(burnIn, order));
@@ -71,12 +75,14 @@ final class PictureFilters {
         filters.add("setsar=" + form.pixelAspect().numerator() + "/"
                 + form.pixelAspect().denominator());
         if (target.family() == VideoTarget.Family.PRORES
+                && form.look().keepsColours()
                 && picture.colour().matrix().equals("bt470bg")) {
             // ProRes has one number for the matrix of 625 and 525 lines, which are the same (Rec. ITU-R
             // BT.601); the engine would write none that means anything.
             filters.add("setparams=colorspace=smpte170m");
         }
         if (target.family() == VideoTarget.Family.PRORES
+                && form.look().table().isEmpty()
                 && (!PRORES_TRANSFERS.contains(picture.colour().transfer())
                         || picture.pixels().isMosaic())) {
             // The decoder calls the samples of a sensor linear, which nothing else states. A number that ProRes has
@@ -147,7 +153,7 @@ final class PictureFilters {
 
     /// A value inside a filter inside a chain: both take characters of it for their own (FFmpeg
     /// documentation, "Notes on filtergraph escaping").
-    private static String value(String text) {
+    static String value(String text) {
         String inFilter = text.replaceAll("([\\\\':])", "\\\\$1");
         return inFilter.replaceAll("([\\\\'\\[\\],;])", "\\\\$1");
     }

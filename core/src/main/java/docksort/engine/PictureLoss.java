@@ -5,8 +5,12 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.engine.ChildProcesses.OutputReader;
 import docksort.engine.DecodeTimer.Stretch;
 import docksort.media.ClipSource;
+import docksort.media.CopyForm;
 import docksort.media.FrameRate;
+import docksort.media.PixelFormat.Chroma;
 import docksort.media.Raster;
+import docksort.media.VideoFacts;
+import docksort.media.VideoTarget;
 import docksort.problem.CoreException.ToolFailed;
 import docksort.problem.Problem;
 import java.io.IOException;
@@ -36,6 +40,30 @@ public final class PictureLoss {
     /// @param psnr decibels, infinite for equal pictures
     public record Figures(double ssim, double psnr) {}
 
+    /// What both pictures go through until their samples can be compared.
+    public record Ways(String original, String copy) {
+        /// As they are stored, with what an RGB picture needs.
+        public static Ways of(boolean originalIsRgb, boolean copyIsRgb) {
+            return new Ways(comparable(originalIsRgb), comparable(copyIsRgb));
+        }
+
+        /// The original through the copy's look, so that what is told is the codec's.
+        ///
+        /// @param made the copy's picture
+        public static Ways of(VideoFacts original, VideoFacts made, CopyForm form) {
+            if (!form.look().isBaked() || form.target().isEmpty()) {
+                return of(isRgb(original), isRgb(made));
+            }
+            VideoTarget target = form.target().get();
+            String look = String.join(",", LookFilters.of(form.look(), original, target, original.raster()));
+            return new Ways(look + "," + comparable(target.chroma() == Chroma.RGB), comparable(isRgb(made)));
+        }
+
+        private static boolean isRgb(VideoFacts picture) {
+            return picture.pixels().chroma() == Chroma.RGB;
+        }
+    }
+
     /// @param copy holds the stretch of the original from its first frame on
     /// @param raster the original's, upright
     /// @return empty when it was cancelled
@@ -45,13 +73,12 @@ public final class PictureLoss {
             Stretch stretch,
             ClipSource copy,
             Raster raster,
-            boolean originalIsRgb,
-            boolean copyIsRgb,
+            Ways ways,
             Cancellation cancellation)
             throws InterruptedException {
         String size = raster.width() + ":" + raster.height();
-        String graph = "[0:V:0]" + comparable(copyIsRgb) + ",scale=" + size + ":flags=bicubic,split[a][b];[1:V:0]"
-                + comparable(originalIsRgb) + ",scale=" + size + ",split[c][d];[a][c]ssim[s];[b][d]psnr[p]";
+        String graph = "[0:V:0]" + ways.copy + ",scale=" + size + ":flags=bicubic,split[a][b];[1:V:0]" + ways.original
+                + ",scale=" + size + ",split[c][d];[a][c]ssim[s];[b][d]psnr[p]";
         var line = new ArrayList<String>(MediaEngine.input(copy, Optional.of(rate)));
         if (!(original instanceof ClipSource.NumberedStills)) {
             line.addAll(List.of("-ss", Jump.seconds(stretch.from())));
@@ -78,8 +105,8 @@ public final class PictureLoss {
         return Optional.of(new Figures(ssim.get(), psnr.get()));
     }
 
-    /// Samples as they are stored. A codec that cannot leave its matrix open states one where the original states
-    /// none; that is no loss, so the tags are made the same, and only the range is kept.
+    /// Samples as they are stored. A codec that cannot leave its matrix open states one where the original
+    /// states none; that is no loss, so the tags are made the same, and only the range is kept.
     static String comparable(boolean rgb) {
         String tags = "setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709";
         return "settb=AVTB,setpts=N," + (rgb ? "scale=out_color_matrix=bt709:out_range=tv" : tags) + ",format=yuv444p";

@@ -5,6 +5,7 @@ import docksort.media.ClipFacts;
 import docksort.media.CopyForm;
 import docksort.media.Described;
 import docksort.media.FrameRange;
+import docksort.media.Look;
 import docksort.media.Raster;
 import docksort.media.Reels;
 import docksort.media.SoundForm;
@@ -125,7 +126,7 @@ final class Likeness {
                 !original.frames().isCertain() || !copy.frames().isCertain(),
                 false,
                 false,
-                false,
+                Look.NONE,
                 false,
                 SoundForm.KEPT,
                 List.of(new BurnIn(BurnIn.What.NAME, BurnIn.At.BOTTOM, "")),

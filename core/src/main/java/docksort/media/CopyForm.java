@@ -14,7 +14,7 @@ import java.util.Optional;
 ///     exact
 /// @param interlaced whether the copy keeps the source's fields
 /// @param deinterlace whether whole pictures are made of fields
-/// @param toSdr whether a picture of high dynamic range is brought down for viewing
+/// @param look what is done to the colours; its step for high dynamic range only where the clip has that
 /// @param keepsAlpha whether transparency is carried
 /// @param range the stretch of the clip that is copied, empty for all of it
 /// @param hardware whether an encoder of the graphics processor may be used
@@ -28,7 +28,7 @@ public record CopyForm(
         boolean framesMayRound,
         boolean interlaced,
         boolean deinterlace,
-        boolean toSdr,
+        Look look,
         boolean keepsAlpha,
         SoundForm sound,
         List<BurnIn> burnIns,
@@ -55,12 +55,17 @@ public record CopyForm(
                 framesMayRound,
                 interlaced,
                 deinterlace,
-                toSdr,
+                look,
                 keepsAlpha,
                 sound,
                 burnIns,
                 Optional.of(stretch),
                 hardware);
+    }
+
+    /// Whether a picture of high dynamic range is brought down for viewing.
+    public boolean toSdr() {
+        return look.toSdr();
     }
 
     public boolean isSoundAlone() {

@@ -22,6 +22,8 @@ public enum VideoTarget {
     H264_INTRA("H.264 all-intra", Family.H264, 8, Chroma.C420),
     H264_INTRA_10("H.264 all-intra 10 bit", Family.H264, 10, Chroma.C422),
     H264_LONG("H.264 long-GOP", Family.H264, 8, Chroma.C420),
+    HEVC_LONG("HEVC long-GOP 10 bit", Family.HEVC, 10, Chroma.C420),
+    AV1_LONG("AV1 long-GOP 10 bit", Family.AV1, 10, Chroma.C420),
     CINEFORM("CineForm", Family.CINEFORM, 10, Chroma.C422),
     CINEFORM_ALPHA("CineForm with alpha", Family.CINEFORM, 12, Chroma.RGB);
 
@@ -31,6 +33,8 @@ public enum VideoTarget {
         VC3("VC-3"),
         MOTION_JPEG("Motion JPEG"),
         H264("H.264"),
+        HEVC("HEVC"),
+        AV1("AV1"),
         CINEFORM("CineForm");
 
         private final String label;
@@ -77,7 +81,7 @@ public enum VideoTarget {
     }
 
     public boolean isAllIntra() {
-        return this != H264_LONG;
+        return this != H264_LONG && this != HEVC_LONG && this != AV1_LONG;
     }
 
     public boolean isVc3() {
@@ -104,6 +108,8 @@ public enum VideoTarget {
             case VC3_LB, VC3_SQ, VC3_HQ, VC3_HQX, VC3_444 ->
                 raster.width() >= 256 && raster.height() >= 120 && !scan.isInterlaced();
             case MOTION_JPEG -> !scan.isInterlaced(); // the engine's encoder refuses fields
+            // Coded pictures of HEVC are single fields or whole pictures, and those of AV1 whole ones only.
+            case HEVC_LONG, AV1_LONG -> !scan.isInterlaced();
             default -> true;
         };
     }

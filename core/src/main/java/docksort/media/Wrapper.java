@@ -43,13 +43,17 @@ public enum Wrapper {
     /// MP4: the registration authority's list; both from memory).
     public boolean takes(VideoTarget target) {
         return switch (this) {
-            case MOV -> true;
+            case MOV -> target.family() != VideoTarget.Family.AV1;
             case MXF ->
                 target.isVc3()
                         || target.family() == VideoTarget.Family.PRORES
                         || target == VideoTarget.H264_INTRA
                         || target == VideoTarget.H264_INTRA_10;
-            case MP4 -> target.family() == VideoTarget.Family.H264;
+            case MP4 ->
+                switch (target.family()) {
+                    case H264, HEVC, AV1 -> true;
+                    case PRORES, VC3, MOTION_JPEG, CINEFORM -> false;
+                };
             case WAV -> false;
         };
     }

@@ -15,6 +15,7 @@ import docksort.files.ScratchFile;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.Measured;
 import docksort.media.Raster;
 import docksort.media.Rational;
@@ -146,7 +147,7 @@ public final class BayMeasure {
                 false,
                 false,
                 false,
-                false,
+                Look.NONE,
                 false,
                 SoundForm.KEPT,
                 List.of(),

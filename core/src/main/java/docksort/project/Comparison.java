@@ -123,8 +123,7 @@ final class Comparison {
                             stretch,
                             copy,
                             upright(picture),
-                            isRgb(picture),
-                            isRgb(made),
+                            PictureLoss.Ways.of(picture, made, form),
                             cancellation);
             Optional<byte[]> crop = engine.crop(copy, Rational.ZERO, upright(picture), isRgb(made), CROP);
             if (speed.isEmpty() || loss.isEmpty()) {

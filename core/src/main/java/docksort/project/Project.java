@@ -16,6 +16,7 @@ import docksort.files.MachineLock;
 import docksort.files.Mounts;
 import docksort.files.Renames;
 import docksort.problem.CoreException.CatalogueUnavailable;
+import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import docksort.run.PictureCheck;
 import docksort.sort.Circumstances;
@@ -53,6 +54,7 @@ public final class Project implements AutoCloseable {
     private final Measurements measurements;
     private final ArrivalReports arrivalReports;
     private final ProjectBook book;
+    private final Looks looks;
     private final Plans plans;
     private final Trials trials;
     private final CopyQueue queue;
@@ -80,7 +82,10 @@ public final class Project implements AutoCloseable {
         Path scratch = folder.resolve("scratch");
         Path runLock = folder.resolve(RUN_LOCK);
         this.settings = new Settings(catalogue, folder);
-        Supplier<Circumstances> now = () -> new Circumstances(settings.timelineFormat(), Encoders.unavailable(engine));
+        this.book = new ProjectBook(catalogue);
+        this.looks = book.looks();
+        Supplier<Circumstances> now =
+                () -> new Circumstances(settings.timelineFormat(), Encoders.unavailable(engine), looks.ready());
         this.roots = new Roots(catalogue);
         this.copyFolders = new CopyFolders(catalogue, roots);
         this.arrivals = new Arrivals(catalogue, inspector, new PictureCheck(engine), settings, roots, clock);
@@ -92,7 +97,6 @@ public final class Project implements AutoCloseable {
         this.pairing = new Pairing(catalogue, inspector, new PictureCheck(engine), settings, roots);
         this.measurements = new Measurements(catalogue, engine, scratch);
         this.arrivalReports = new ArrivalReports(catalogue, engine, settings, measurements, pairing, clock);
-        this.book = new ProjectBook(catalogue);
         this.trials = new Trials(catalogue, engine, now, scratch);
         this.plans = new Plans(catalogue, settings, roots, book, measurements, trials, now);
         this.pairFilling = new PairFilling(pairing, book, plans);
@@ -162,6 +166,11 @@ public final class Project implements AutoCloseable {
         if (isNew) {
             template.settings().forEach(project.catalogue.settings()::put);
             template.words().forEach(project::log);
+            try {
+                project.looks.fill(project.book.now(), Optional.empty());
+            } catch (InputRefused e) {
+                project.log(e.problem().sentence()); // recipes that want it say so, too
+            }
         }
         return project;
     }
@@ -268,6 +277,10 @@ public final class Project implements AutoCloseable {
 
     public Measurements measurements() {
         return measurements;
+    }
+
+    public Looks looks() {
+        return looks;
     }
 
     public ProjectBook book() {

@@ -10,15 +10,22 @@ import docksort.sort.SortBook;
 import docksort.sort.SortBookFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /// A project's recipes and rules.
 public final class ProjectBook {
     static final String BOOK = "sort.book";
 
     private final Catalogue catalogue;
+    private final Looks looks;
 
     ProjectBook(Catalogue catalogue) {
         this.catalogue = catalogue;
+        this.looks = new Looks(catalogue, this);
+    }
+
+    Looks looks() {
+        return looks;
     }
 
     public SortBook now() {
@@ -60,11 +67,12 @@ public final class ProjectBook {
         return SortBookFile.read(text.getBytes(StandardCharsets.UTF_8), "The project's catalogue");
     }
 
-    /// Takes in recipes, and rules where wanted, from a file. Its rules may name recipes of the project.
+    /// Takes in recipes, and rules where wanted, from a file. Its rules may name recipes of the project. Lookup
+    /// tables that its recipes use lie beside it, where the project has not got them.
     ///
     /// @param same what becomes of recipes that the project has in another form
-    /// @throws InputRefused when it is damaged, with the places of its faults, or does not go together with what is
-    /// here
+    /// @throws InputRefused when it is damaged, with the places of its faults, or does not go together with
+    ///     what is here
     public SortBook takeIn(Path file, boolean itsRules, SortBook.Same same) {
         SortBook now = now();
         SortBook taken;
@@ -77,12 +85,15 @@ public final class ProjectBook {
                     "Recipes and rules are as they were.",
                     "Take its rules in, too, or let its recipes come in beside the ones here."));
         }
+        looks.fill(taken, Optional.of(file));
         change(taken, "Took in recipes" + (itsRules ? " and rules" : "") + " of " + file.getFileName());
         return taken;
     }
 
-    /// Writes the project's own recipes and its rules into a file.
+    /// Writes the project's own recipes and its rules into a file, and lookup tables that they use beside it.
     public void writeOut(Path file) {
-        Documents.replace(file, SortBookFile.write(now()));
+        SortBook book = now();
+        Documents.replace(file, SortBookFile.write(book));
+        looks.writeBeside(file, book);
     }
 }

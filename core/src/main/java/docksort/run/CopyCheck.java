@@ -122,7 +122,9 @@ public final class CopyCheck {
     /// What the copy states of its colour must be what the original states; where one says nothing,
     /// nothing is held against the other.
     private static void colour(List<Finding> findings, VideoFacts original, CopyForm form, VideoFacts found) {
-        boolean converted = form.toSdr() || original.isRgb() || found.pixels().chroma() == PixelFormat.Chroma.RGB;
+        boolean converted = !form.look().keepsColours()
+                || original.isRgb()
+                || found.pixels().chroma() == PixelFormat.Chroma.RGB;
         if (converted) {
             return;
         }

@@ -33,6 +33,9 @@ public final class CopyTags {
 
     private CopyTags() {}
 
+    /// The look that is baked in, in words; only where there is one.
+    public static final String LOOK = "docksort.look";
+
     /// The recipe's [Recipe#mark], which tells whether it was changed since.
     public static final String RECIPE_MARK = "docksort.recipe-mark";
 
@@ -41,13 +44,17 @@ public final class CopyTags {
 
     static Map<String, String> of(Clip clip, WorkingCopy copy, Recipe recipe) {
         long frames = clip.facts().video().map(v -> v.frames().count()).orElse(0L);
-        return Map.of(
+        var tags = new TreeMap<>(Map.of(
                 RECIPE_MARK, recipe.mark(),
                 MADE_BY, ProgramVersion.TEXT,
                 SOURCE, clip.fingerprint().toString(),
                 RECIPE, copy.recipeId(),
                 RANGE, copy.range().map(FrameRange::toString).orElse("0+" + frames),
-                CLIP, clip.name().replaceAll("\\p{Cntrl}", "_"));
+                CLIP, clip.name().replaceAll("\\p{Cntrl}", "_")));
+        if (recipe.look().isBaked()) {
+            tags.put(LOOK, recipe.look().label());
+        }
+        return tags;
     }
 
     /// Writes the tags into a small file beside the copy, where the copy's container cannot hold them.

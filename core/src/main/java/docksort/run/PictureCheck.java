@@ -1,6 +1,5 @@
 package docksort.run;
 
-import docksort.engine.ColourOfCopy;
 import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Packets;
 import docksort.engine.FrameSamples.Row;
@@ -33,10 +32,10 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
 
-/// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at several
-/// places its frame must be the original's frame of the same number, more like it than like its neighbours, and of
-/// the same levels. An offset of one frame, another clip, a wrong range and a slip of the range of levels are found
-/// by this; a copy that cannot be decoded to its end, too.
+/// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at
+/// several places its frame must be the original's frame of the same number, more like it than like its
+/// neighbours, and of the same levels. An offset of one frame, another clip, a wrong range and a slip of the
+/// range of levels are found by this; a copy that cannot be decoded to its end, too.
 public final class PictureCheck {
     private static final String UNSEEN = "none of the original's, of which none decodes";
     private static final int PLACES = 5;
@@ -206,7 +205,9 @@ public final class PictureCheck {
             FrameRate rate = varies() ? form.rate() : picture.rate();
             List<CopyForm> alike = forms.stream()
                     .filter(other -> rows(look.of(other)).equals(rows)
-                            && (look.whole || !isWhole(picture, other)) // its matrix would pass on to the others
+                            // a matrix would pass on to the others
+                            && (look.whole || !isWhole(picture, other))
+                            && other.look().equals(form.look())
                             && (!varies() || other.rate().equals(rate)))
                     .toList();
             List<Through> throughs =
@@ -220,11 +221,7 @@ public final class PictureCheck {
         }
 
         private Through through(Look look) {
-            CopyForm form = look.form;
-            boolean toHd = form.target()
-                    .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
-                    .orElse(false);
-            return new Through(form.raster(), toHd, picture.pixels().isMosaic(), look.whole);
+            return Through.of(picture, look.form, look.whole);
         }
 
         /// A copy of a range was reached by a jump to its first frame. Whatever that jump may have done

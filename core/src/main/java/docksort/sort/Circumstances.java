@@ -8,9 +8,15 @@ import java.util.Set;
 ///
 /// @param timeline what the project cuts in
 /// @param unavailable codecs that this machine's engine cannot make
-public record Circumstances(TimelineFormat timeline, Set<VideoTarget> unavailable) {
+/// @param tables digests of the lookup tables that the project has
+public record Circumstances(TimelineFormat timeline, Set<VideoTarget> unavailable, Set<String> tables) {
     public Circumstances {
         unavailable = Set.copyOf(unavailable);
+        tables = Set.copyOf(tables);
+    }
+
+    public Circumstances(TimelineFormat timeline, Set<VideoTarget> unavailable) {
+        this(timeline, unavailable, Set.of());
     }
 
     public static Circumstances of(TimelineFormat timeline) {

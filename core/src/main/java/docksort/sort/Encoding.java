@@ -26,6 +26,8 @@ public enum Encoding {
     MOTION_JPEG("Motion JPEG", VideoTarget.MOTION_JPEG),
     H264_INTRA("H.264 all-intra at the clip's depth", VideoTarget.H264_INTRA),
     H264_LONG("H.264 long-GOP, small", VideoTarget.H264_LONG),
+    HEVC_LONG("HEVC 10 bit long-GOP, small", VideoTarget.HEVC_LONG),
+    AV1_LONG("AV1 10 bit long-GOP, smallest", VideoTarget.AV1_LONG),
     CINEFORM("CineForm", VideoTarget.CINEFORM),
     REWRAP("as it is, not encoded anew", null),
     SOUND_ONLY("sound only", null);

@@ -89,6 +89,8 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
             case H264_INTRA -> raster.pixels() * 0.12;
             case H264_INTRA_10 -> raster.pixels() * 0.2;
             case H264_LONG -> raster.pixels() * 0.012;
+            case HEVC_LONG -> raster.pixels() * 0.010;
+            case AV1_LONG -> raster.pixels() * 0.008;
             case CINEFORM -> raster.pixels() * 0.35;
             case CINEFORM_ALPHA -> raster.pixels() * 0.7;
             default -> target.vc3FrameBytes(raster);

@@ -5,6 +5,7 @@ import docksort.media.BurnIn;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
@@ -26,8 +27,7 @@ import java.util.zip.CRC32C;
 /// @param conformTo the constant rate that clips of variable rate get, empty for the rate their
 ///     inspection found
 /// @param deinterlaces whether whole pictures are made of fields
-/// @param toSdr whether pictures of high dynamic range are brought down for viewing; others are not
-///     touched
+/// @param look what is done to the colours on purpose
 /// @param naming file name without its ending, with `{clip}`, `{kind}`, `{recipe}`, `{arrival}`, `{reel}`
 ///     and `{raster}` filled in
 /// @param hardware whether an encoder of the graphics processor may be used where one works
@@ -42,7 +42,7 @@ public record Recipe(
         boolean squarePixels,
         Optional<FrameRate> conformTo,
         boolean deinterlaces,
-        boolean toSdr,
+        Look look,
         SoundForm sound,
         List<BurnIn> burnIns,
         String naming,
@@ -82,7 +82,7 @@ public record Recipe(
             true,
             Optional.empty(),
             true,
-            true,
+            Look.TO_SDR,
             SoundForm.KEPT,
             List.of(
                     new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP_LEFT, ""),
@@ -126,7 +126,7 @@ public record Recipe(
                 false,
                 Optional.empty(),
                 false,
-                false,
+                Look.NONE,
                 SoundForm.KEPT,
                 List.of(),
                 USUAL_NAMING,
@@ -160,7 +160,7 @@ public record Recipe(
                 squarePixels,
                 conformTo,
                 deinterlaces,
-                toSdr,
+                look,
                 sound,
                 words,
                 newNaming,
@@ -173,9 +173,13 @@ public record Recipe(
         var faults = new ArrayList<>(
                 RecipeFaults.of(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound));
         if (encoding.isRewrap()
-                && (squarePixels || conformTo.isPresent() || deinterlaces || toSdr || !burnIns.isEmpty())) {
+                && (squarePixels
+                        || conformTo.isPresent()
+                        || deinterlaces
+                        || !look.equals(Look.NONE)
+                        || !burnIns.isEmpty())) {
             faults.add("what is taken over as it is cannot be changed: no square pixels, no other rate, no whole"
-                    + " pictures of fields, no other range of levels, no burn-ins");
+                    + " pictures of fields, no other colours, no burn-ins");
         }
         if (!faults.isEmpty()) {
             throw new IllegalArgumentException(String.join("; ", faults));
@@ -205,6 +209,9 @@ public record Recipe(
         if (!encoding.isSoundOnly()) {
             parts.add(scaling.label());
         }
+        if (look.isBaked()) {
+            parts.add("look " + look.label());
+        }
         burnIns.forEach(burnIn -> parts.add(burnIn.label()));
         return String.join(", ", parts);
     }
@@ -222,12 +229,22 @@ public record Recipe(
                 Boolean.toString(squarePixels),
                 conformTo.map(FrameRate::toString).orElse(""),
                 Boolean.toString(deinterlaces),
-                Boolean.toString(toSdr),
+                Boolean.toString(look.toSdr()),
                 sound.toString(),
                 burnIns.toString());
+        if (look.isBaked()) {
+            content += "|" + look.mark();
+        }
         var sum = new CRC32C();
         sum.update(content.getBytes(StandardCharsets.UTF_8));
-        return String.format(Locale.ROOT, "%08x", sum.getValue());
+        return String.format(Locale.ROOT, "%08x", sum.getValue()) + (look.isBaked() ? BAKED : "");
+    }
+
+    private static final String BAKED = "-look";
+
+    /// Whether a copy that was made by a recipe of this mark has a look baked in.
+    public static boolean bakesLook(String mark) {
+        return mark.endsWith(BAKED);
     }
 
     public boolean isBuiltIn() {

@@ -10,6 +10,7 @@ import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
 import docksort.media.Hdr;
+import docksort.media.Look;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.ScanType;
@@ -59,11 +60,20 @@ final class RecipeForClip {
         if (circumstances.unavailable().contains(target)) {
             return new Recipe.Resolution.Impossible("this machine's engine cannot make " + target.label());
         }
+        Optional<Look.Table> lacking =
+                recipe.look().table().filter(table -> !circumstances.tables().contains(table.digest()));
+        if (lacking.isPresent()) {
+            return new Recipe.Resolution.Impossible(
+                    "its look needs the lookup table " + lacking.get().name() + ", which the project has not got");
+        }
         FrameRate rate = rate(picture, chosen);
         long frames = range.map(FrameRange::count).orElse(framesAt(rate, picture));
-        boolean sdr = recipe.toSdr() && !Hdr.kind(picture.colour()).isEmpty();
+        boolean sdr = recipe.look().toSdr() && !Hdr.kind(picture.colour()).isEmpty();
         if (sdr) {
             chosen.add(Hdr.kind(picture.colour()) + " brought down to standard range for viewing");
+        }
+        if (recipe.look().isBaked()) {
+            chosen.add("the look " + recipe.look().label() + " baked in");
         }
         if (recipe.deinterlaces() && picture.scan().isInterlaced()) {
             chosen.add("whole pictures made of fields");
@@ -80,7 +90,7 @@ final class RecipeForClip {
                                 || picture.frames().origin() == Frames.Origin.ESTIMATED),
                 interlaced,
                 recipe.deinterlaces() && picture.scan().isInterlaced(),
-                sdr,
+                sdr ? recipe.look() : recipe.look().withoutSdr(),
                 alpha,
                 recipe.sound(),
                 recipe.burnIns(),
@@ -179,7 +189,7 @@ final class RecipeForClip {
                 true,
                 false,
                 false,
-                false,
+                Look.NONE,
                 false,
                 recipe.sound(),
                 List.of(),
@@ -236,7 +246,7 @@ final class RecipeForClip {
                 picture.frames().origin() == Frames.Origin.ESTIMATED,
                 picture.scan().isInterlaced(),
                 false,
-                false,
+                Look.NONE,
                 picture.pixels().alpha(),
                 recipe.sound(),
                 List.of(),

@@ -65,6 +65,13 @@ final class Remedies {
             changes.put(Planned.of(each), other);
             names.add(other.get().name());
         }
+        long places = changes.entrySet().stream()
+                .map(change -> Map.entry(change.getKey().clip(), change.getValue()))
+                .distinct()
+                .count();
+        if (places < changes.size()) {
+            return Optional.empty(); // two copies of one clip would become one
+        }
         return remedy(mistake, concerned, changes, "Use " + String.join(" or ", names));
     }
 

@@ -27,18 +27,13 @@ public record SortBook(List<Recipe> own, List<SortRule> rules, boolean queueNewA
             }
         }
         for (int i = 0; i < rules.size(); i++) {
-            var kinds = new HashSet<CopyKind>();
+            var made = new HashSet<String>();
             for (String id : rules.get(i).make()) {
                 if (!ids.contains(id)) {
                     throw new IllegalArgumentException("rule " + (i + 1) + " names a recipe that is not there: " + id);
                 }
-                Recipe recipe = Stream.concat(Recipe.BUILT_IN.stream(), own.stream())
-                        .filter(r -> r.id().equals(id))
-                        .findFirst()
-                        .orElseThrow();
-                if (!kinds.add(recipe.kind())) {
-                    throw new IllegalArgumentException("rule " + (i + 1) + " makes two copies of the kind "
-                            + recipe.kind().label());
+                if (!made.add(id)) {
+                    throw new IllegalArgumentException("rule " + (i + 1) + " names a recipe twice: " + id);
                 }
             }
         }

@@ -15,7 +15,10 @@ import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
 import docksort.media.BurnIn;
+import docksort.media.ColourDecision;
+import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.SoundForm;
 import docksort.media.Wrapper;
 import docksort.problem.CoreException.InputRefused;
@@ -164,7 +167,7 @@ public final class SortBookFile {
                         ? Optional.of(FrameRate.parse(in.path("conformTo").asText()))
                         : Optional.empty(),
                 in.path("deinterlaces").asBoolean(false),
-                in.path("toSdr").asBoolean(false),
+                look(in),
                 new SoundForm(
                         sound.path("bits").asInt(0),
                         sound.path("samplesPerSecond").asInt(0),
@@ -173,6 +176,34 @@ public final class SortBookFile {
                 in.path("naming").asText(Recipe.USUAL_NAMING),
                 read(Placing.class, in.path("place"), Placing.BY_ARRIVAL),
                 in.path("hardware").asBoolean(false));
+    }
+
+    private static Look look(JsonNode in) {
+        JsonNode look = in.path("look");
+        Optional<ColourDecision> decision = Optional.empty();
+        if (look.has("slope") || look.has("offset") || look.has("power") || look.has("saturation")) {
+            decision = Optional.of(new ColourDecision(
+                    channels(look.path("slope"), ColourDecision.NONE.slope()),
+                    channels(look.path("offset"), ColourDecision.NONE.offset()),
+                    channels(look.path("power"), ColourDecision.NONE.power()),
+                    look.path("saturation").asDouble(1)));
+        }
+        JsonNode table = look.path("table");
+        return new Look(
+                in.path("toSdr").asBoolean(false),
+                decision,
+                table.isMissingNode()
+                        ? Optional.empty()
+                        : Optional.of(new Look.Table(
+                                table.path("digest").asText(),
+                                table.path("name").asText())));
+    }
+
+    private static Channels channels(JsonNode in, Channels otherwise) {
+        return in.isMissingNode()
+                ? otherwise
+                : new Channels(
+                        in.get(0).asDouble(), in.get(1).asDouble(), in.get(2).asDouble());
     }
 
     private static Scaling scaling(JsonNode in) {
@@ -251,7 +282,10 @@ public final class SortBookFile {
         out.put("squarePixels", recipe.squarePixels());
         recipe.conformTo().ifPresent(rate -> out.put("conformTo", rate.toString()));
         out.put("deinterlaces", recipe.deinterlaces());
-        out.put("toSdr", recipe.toSdr());
+        out.put("toSdr", recipe.look().toSdr());
+        if (recipe.look().isBaked()) {
+            out.set("look", node(recipe.look()));
+        }
         out.set("sound", node(recipe.sound()));
         ArrayNode burnIns = out.putArray("burnIns");
         recipe.burnIns().forEach(burnIn -> {
@@ -264,6 +298,20 @@ public final class SortBookFile {
         out.put("naming", recipe.naming());
         out.put("place", word(recipe.placing()));
         out.put("hardware", recipe.hardware());
+        return out;
+    }
+
+    private static ObjectNode node(Look look) {
+        ObjectNode out = JSON.createObjectNode();
+        look.decision().ifPresent(values -> {
+            values.slope().all().forEach(out.putArray("slope")::add);
+            values.offset().all().forEach(out.putArray("offset")::add);
+            values.power().all().forEach(out.putArray("power")::add);
+            out.put("saturation", values.saturation());
+        });
+        look.table()
+                .ifPresent(table ->
+                        out.putObject("table").put("digest", table.digest()).put("name", table.name()));
         return out;
     }
 

@@ -7,7 +7,7 @@ import java.util.stream.Collectors;
 /// Which clips get which recipes. Rules are tried in order; the first that catches a clip decides.
 ///
 /// @param when what must all hold; a rule without conditions catches every clip
-/// @param make ids of the recipes a caught clip gets, at most one of each kind; none leaves it as it is
+/// @param make ids of the recipes a caught clip gets, each once; none leaves it as it is
 public record SortRule(List<Condition> when, List<String> make) {
     private static final int MOST = 12;
 

@@ -14,14 +14,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiFunction;
 
-/// How often a plan makes each mistake. Copies can be taken out of it and put in, at a cost in proportion to these
-/// copies, to see what another plan would be like.
+/// How often a plan makes each mistake. Copies can be taken out of it and put in, at a cost in proportion to
+/// these copies, to see what another plan would be like.
 final class Tally {
     private final List<String> senses; // what is said of each
     private final int[] sensed;
     private final Map<Shortcoming, Integer> passedOver = new EnumMap<>(Shortcoming.class);
     private final Map<String, List<ClipId>> places = new HashMap<>();
-    private final Map<Signs.OneCamera, Map<Rational, Integer>> fractions = new HashMap<>();
+    private final Map<Signs.OneCamera, Fractions> fractions = new HashMap<>();
     private final Map<String, Integer> impossible = new HashMap<>();
     private final Map<Room, Long> most = new HashMap<>();
     private final Map<ClipId, List<Signed>> ranges = new HashMap<>();
@@ -63,13 +63,36 @@ final class Tally {
         }
         signs.group()
                 .ifPresent(group -> fractions
-                        .computeIfAbsent(group.camera(), _ -> new HashMap<>())
-                        .compute(group.fraction(), (_, count) -> counted(count, by)));
+                        .computeIfAbsent(group.camera(), _ -> new Fractions())
+                        .count(copy.clip().id(), group.fraction(), by));
         if (!signs.impossible().isEmpty()) {
             impossible.compute(signs.impossible(), (_, count) -> counted(count, by));
         }
         if (copy.range().isPresent()) {
             range(each, by > 0);
+        }
+    }
+
+    /// Light copies of one camera's clips of one raster.
+    private static final class Fractions {
+        private final Map<ClipId, Map<Rational, Integer>> ofClips = new HashMap<>();
+        private final Map<Rational, Integer> clips = new HashMap<>(); // that have a copy of it
+
+        void count(ClipId clip, Rational fraction, int by) {
+            Map<Rational, Integer> ofClip = ofClips.computeIfAbsent(clip, _ -> HashMap.newHashMap(1));
+            boolean before = ofClip.containsKey(fraction);
+            ofClip.compute(fraction, (_, count) -> counted(count, by));
+            if (before != ofClip.containsKey(fraction)) {
+                clips.compute(fraction, (_, count) -> counted(count, by));
+            }
+            if (ofClip.isEmpty()) {
+                ofClips.remove(clip);
+            }
+        }
+
+        /// Whether there is no fraction that all clips have.
+        boolean areMixed() {
+            return !ofClips.isEmpty() && clips.values().stream().noneMatch(count -> count == ofClips.size());
         }
     }
 
@@ -144,9 +167,8 @@ final class Tally {
         }
         passedOver.keySet().forEach(shortcoming -> said(lines, shortcoming.words(false), 1));
         said(lines, Warnings.SAME_PLACE, sharedPlaces > 0 ? 1 : 0);
-        said(lines, Warnings.OTHER_FRACTION, (int) fractions.values().stream()
-                .filter(ofCamera -> ofCamera.size() > 1)
-                .count());
+        said(lines, Warnings.OTHER_FRACTION, (int)
+                fractions.values().stream().filter(Fractions::areMixed).count());
         said(lines, Warnings.OUTGROWN, outgrown > 0 ? 1 : 0);
         impossible.keySet().forEach(why -> said(lines, Warnings.IMPOSSIBLE + why, 1));
         said(lines, "too little room", (int) most.entrySet().stream()

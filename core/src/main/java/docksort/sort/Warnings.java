@@ -11,10 +11,12 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -167,32 +169,41 @@ final class Warnings {
     }
 
     /// Light copies of one arrival whose rasters stand in different proportion to their originals of one
-    /// raster.
+    /// raster: clips that have none of the fraction that most of them have. Several sizes of one clip are no
+    /// mistake.
     private void mixedFractions() {
-        Map<Signs.OneCamera, Map<Rational, List<Signed>>> groups = new HashMap<>();
+        Map<Signs.OneCamera, List<Signed>> groups = new LinkedHashMap<>();
         for (Signed each : copies) {
             each.signs()
                     .group()
-                    .ifPresent(group -> groups.computeIfAbsent(group.camera(), _ -> new HashMap<>())
-                            .computeIfAbsent(group.fraction(), _ -> new ArrayList<>())
+                    .ifPresent(group -> groups.computeIfAbsent(group.camera(), _ -> new ArrayList<>())
                             .add(each));
         }
-        groups.values().stream().filter(fractions -> fractions.size() > 1).forEach(fractions -> {
-            Map.Entry<Rational, List<Signed>> usual = fractions.entrySet().stream()
+        groups.values().forEach(ofCamera -> {
+            Map<Rational, Set<ClipId>> clips = new TreeMap<>();
+            ofCamera.forEach(each -> clips.computeIfAbsent(fraction(each), _ -> new HashSet<>())
+                    .add(each.copy().clip().id()));
+            Map.Entry<Rational, Set<ClipId>> usual = clips.entrySet().stream()
                     .max(Comparator.comparingInt(entry -> entry.getValue().size()))
                     .orElseThrow();
-            List<Signed> most = usual.getValue();
-            List<Signed> others = fractions.entrySet().stream()
-                    .filter(entry -> !entry.getKey().equals(usual.getKey()))
-                    .flatMap(entry -> entry.getValue().stream())
+            List<Signed> others = ofCamera.stream()
+                    .filter(each ->
+                            !usual.getValue().contains(each.copy().clip().id()))
                     .toList();
-            add(
-                    Weight.MISTAKE,
-                    others,
-                    OTHER_FRACTION,
-                    new Cure.Instead(
-                            List.of(most.getFirst().copy().recipe()), "Choose one recipe for all clips of the camera"));
+            ofCamera.stream()
+                    .filter(each -> fraction(each).equals(usual.getKey()))
+                    .findFirst()
+                    .ifPresent(one -> add(
+                            Weight.MISTAKE,
+                            others,
+                            OTHER_FRACTION,
+                            new Cure.Instead(
+                                    List.of(one.copy().recipe()), "Choose one recipe for all clips of the camera")));
         });
+    }
+
+    private static Rational fraction(Signed copy) {
+        return copy.signs().group().orElseThrow().fraction();
     }
 
     private void sameNames() {

@@ -17,9 +17,11 @@ import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.problem.Problem;
 import docksort.sort.CopyKind;
 import docksort.strain.Traits;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayDeque;
@@ -81,7 +83,8 @@ abstract class StoresContract {
             Map<ArrivalId, Integer> asides,
             List<ArrivalId> watched,
             Set<ClipId> aside,
-            List<Unreadable> unreadableAside) {
+            List<Unreadable> unreadableAside,
+            Map<String, String> tables) {
         static Seen of(Catalogue catalogue) {
             return new Seen(
                     catalogue.roots().all(),
@@ -103,7 +106,16 @@ abstract class StoresContract {
                     catalogue.arrivals().asides(),
                     catalogue.arrivals().watched(),
                     catalogue.aside().clips(),
-                    catalogue.arrivals().unreadable(true));
+                    catalogue.arrivals().unreadable(true),
+                    catalogue.looks().all().stream()
+                            .collect(Collectors.toMap(
+                                    Look.Table::name,
+                                    table -> new String(
+                                            catalogue
+                                                    .looks()
+                                                    .text(table.digest())
+                                                    .orElseThrow(),
+                                            StandardCharsets.UTF_8))));
         }
     }
 
@@ -173,6 +185,9 @@ abstract class StoresContract {
         Clip clip = catalogue.clips().all().getFirst();
         Clip last = catalogue.clips().all().getLast();
         catalogue.settings().change("limits", "1", "limits");
+        catalogue
+                .looks()
+                .add(new Look.Table("0a".repeat(32), "Night.cube"), "a table".getBytes(StandardCharsets.UTF_8));
         catalogue.roots().placeElsewhere(OTHER, "suite", "E:\\Footage");
         catalogue.clips().note(Map.of(clip.id(), new Presence(Presence.State.MOVED, "not in place")));
         catalogue
@@ -245,6 +260,24 @@ abstract class StoresContract {
         }
     }
 
+    @Example
+    void aTableIsKeptOnceByItsContent() {
+        try (Catalogue here = open("tables");
+                Catalogue there = open("tables", SUITE)) {
+            var table = new Look.Table("0123456789abcdef".repeat(4), "Night.cube");
+            byte[] text = "LUT_3D_SIZE 2\n".repeat(5_000).getBytes(StandardCharsets.UTF_8);
+            assertThat(here.looks().add(table, text)).isTrue();
+            assertThat(there.looks().add(new Look.Table(table.digest(), "Other.cube"), text))
+                    .isFalse();
+            assertThat(there.looks().all()).containsExactly(table);
+            assertThat(there.looks().text(table.digest())).hasValue(text);
+            assertThat(there.looks().text("none")).isEmpty();
+            assertThat(there.looks().remove(table)).isTrue();
+            assertThat(here.looks().remove(table)).isFalse();
+            assertThat(here.looks().all()).isEmpty();
+        }
+    }
+
     /// What reading a file again found stays with it, on every workstation, until there is another file.
     @Example
     void whatReadingAgainFoundIsOfTheFileThatWasRead() {
@@ -281,8 +314,8 @@ abstract class StoresContract {
         }
     }
 
-    /// A figure that is there already is measured again, here or by another program, and others come: each is the
-    /// latest, though all were measured in one moment, and none is another machine's.
+    /// A figure that is there already is measured again, here or by another program, and others come: each is
+    /// the latest, though all were measured in one moment, and none is another machine's.
     @Example
     void figuresAreTheLatestWhoeverMeasuredThem() {
         Fingerprint a = Clips.named("a").clip().fingerprint();

@@ -175,7 +175,7 @@ class SegmentsTest {
                 form.framesMayRound(),
                 form.interlaced(),
                 form.deinterlace(),
-                form.toSdr(),
+                form.look(),
                 form.keepsAlpha(),
                 form.sound(),
                 words,

@@ -111,8 +111,7 @@ class ComparisonTest {
                         stretch,
                         new ClipSource.SingleFile(other),
                         new Raster(320, 240),
-                        false,
-                        false,
+                        PictureLoss.Ways.of(false, false),
                         new Cancellation())
                 .orElseThrow();
         double wanted = 10 * Math.log10(255.0 * 255 / (100 / 3.0));
@@ -123,8 +122,7 @@ class ComparisonTest {
                         stretch,
                         new ClipSource.SingleFile(one),
                         new Raster(320, 240),
-                        false,
-                        false,
+                        PictureLoss.Ways.of(false, false),
                         new Cancellation())
                 .orElseThrow();
         assertThat(same.psnr()).isInfinite();

@@ -18,18 +18,21 @@ import docksort.media.ClipSource;
 import docksort.media.CodedFrame;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
 import docksort.media.Wrapper;
 import docksort.run.CopyTags;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
+import docksort.sort.LoadSheet;
 import docksort.sort.Placing;
 import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.sort.SortBook;
 import docksort.sort.SortRule;
+import docksort.sort.Warning;
 import java.awt.image.BufferedImage;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -261,7 +264,7 @@ class RecipesMadeTest {
                 false,
                 Optional.empty(),
                 false,
-                false,
+                Look.NONE,
                 SoundForm.KEPT,
                 List.of(
                         new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP_LEFT, ""),
@@ -356,7 +359,7 @@ class RecipesMadeTest {
                 true,
                 Optional.empty(),
                 true,
-                true,
+                Look.TO_SDR,
                 new SoundForm(16, 0, List.of(2)),
                 List.of(),
                 Recipe.USUAL_NAMING,
@@ -463,7 +466,7 @@ class RecipesMadeTest {
                 false,
                 Optional.empty(),
                 false,
-                false,
+                Look.NONE,
                 plain.sound(),
                 List.of(),
                 plain.naming(),
@@ -473,6 +476,70 @@ class RecipesMadeTest {
             WorkingCopy copy = made(project, List.of(hardware)).getFirst();
             assertThat(facts(copy.file()).video().orElseThrow().frames().count())
                     .isEqualTo(10);
+        }
+    }
+
+    /// A rule makes several sizes of each clip, all from one decode; after a trial each is as large as was said.
+    @Test
+    void everySizeThatARuleMakesIsAsLargeAsPredicted() throws Exception {
+        for (String picture : List.of("testsrc2", "mandelbrot", "smptebars")) {
+            footage.clip(
+                    card.resolve("CLIPS/" + picture + ".mov"),
+                    "1280x720",
+                    "25",
+                    75,
+                    "-vf",
+                    picture.equals("testsrc2") ? "null" : picture.equals("smptebars") ? "boxblur=8" : "noise=alls=20",
+                    "-c:v",
+                    "libx264",
+                    "-preset",
+                    "ultrafast");
+        }
+        List<Recipe> sizes = List.of(
+                recipe("half", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(2)),
+                recipe("quarter", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, new Scaling.PerSide(4)),
+                recipe("fixed", CopyKind.LIGHT, Encoding.VC3_LB, Wrapper.MOV, new Scaling.PerSide(2)),
+                recipe("jpeg", CopyKind.LIGHT, Encoding.MOTION_JPEG, Wrapper.MOV, new Scaling.PerSide(4)),
+                recipe("hevc", CopyKind.LIGHT, Encoding.HEVC_LONG, Wrapper.MP4, new Scaling.PerSide(2)));
+        var rule = new SortRule(List.of(), sizes.stream().map(Recipe::id).toList());
+        try (Project project = open()) {
+            project.arrivals().add(card, ScanListener.none(), new Cancellation());
+            project.book().change(new SortBook(sizes, List.of(rule), false), "test");
+            for (Recipe size : sizes) {
+                for (Clip clip : project.clips()) {
+                    project.trials().tryOut(clip, size, new Cancellation());
+                }
+            }
+            LoadSheet sheet = project.plans().loadSheet();
+            assertThat(sheet.warnings().stream().map(Warning::text))
+                    .as("several sizes of each clip are no mistake")
+                    .noneMatch(text -> text.contains("another fraction"));
+            project.queue().enqueue(sheet);
+            try (var run = project.runs().start(2, () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+            }
+            List<WorkingCopy> made = project.stocktaking().lines().stream()
+                    .flatMap(line -> line.copies().stream())
+                    .toList();
+            assertThat(made).hasSize(15).allMatch(copy -> copy.state() == CopyState.READY);
+            for (PlannedCopy planned : sheet.wanted()) {
+                WorkingCopy copy = made.stream()
+                        .filter(each -> each.clip().equals(planned.clip().id())
+                                && each.recipeId().equals(planned.recipe().id()))
+                        .findFirst()
+                        .orElseThrow();
+                String which = planned.clip().name() + " " + copy.recipeId();
+                long pictures =
+                        facts(copy.file()).video().orElseThrow().structure().bytes();
+                if (copy.recipeId().equals("fixed")) {
+                    assertThat(pictures).as(which).isEqualTo(planned.bytes().pictureLikely());
+                } else {
+                    assertThat(planned.bytes().likely().bytes()
+                                    / (double) copy.place().bytes())
+                            .as(which)
+                            .isBetween(0.9, 1.1);
+                }
+            }
         }
     }
 

@@ -46,8 +46,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
-/// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and each
-/// that was made wrong on purpose is none.
+/// One frame in the middle that is not what it should be, in copies of every codec: each true copy is one, and
+/// each that was made wrong on purpose is none.
 @WithMedia
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class EachFrameTest {
@@ -170,8 +170,8 @@ class EachFrameTest {
         softly.assertAll();
     }
 
-    /// The fields of one frame changed places, came a field late, or its lines stand lower: the mean of both fields is
-    /// much the same each time.
+    /// The fields of one frame changed places, came a field late, or its lines stand lower: the mean of both
+    /// fields is much the same each time.
     @ParameterizedTest
     @EnumSource(
             value = VideoTarget.class,
@@ -225,9 +225,19 @@ class EachFrameTest {
         softly.assertAll();
     }
 
-    /// One byte, in pictures that decode with it and look no different, in sound, and in what the container says.
+    /// One byte, in pictures that decode with it and look no different, in sound, and in what the container
+    /// says.
     @ParameterizedTest
-    @CsvSource({"H264_LONG,MP4", "H264_INTRA_10,MXF", "PRORES_PROXY,MOV", "VC3_LB,MXF", "CINEFORM,MOV"})
+    @CsvSource({
+        "H264_LONG,MP4",
+        "HEVC_LONG,MP4",
+        "HEVC_LONG,MOV",
+        "AV1_LONG,MP4",
+        "H264_INTRA_10,MXF",
+        "PRORES_PROXY,MOV",
+        "VC3_LB,MXF",
+        "CINEFORM,MOV"
+    })
     void aByteThatIsAnotherOnTheDiskIsFound(VideoTarget target, Wrapper wrapper)
             throws InterruptedException, IOException {
         Path sounding = new Footage(engine)
@@ -295,8 +305,8 @@ class EachFrameTest {
         return wrong;
     }
 
-    /// Pictures of standard definition whose matrix one of the copies cannot carry: whichever copy is checked first,
-    /// what it takes of the original is of no harm to the others.
+    /// Pictures of standard definition whose matrix one of the copies cannot carry: whichever copy is checked
+    /// first, what it takes of the original is of no harm to the others.
     @Test
     void copiesOfOneOriginalAreHeldAgainstItEachByItsOwnMatrix() throws InterruptedException {
         Path standard = folder.resolve("standard.mov");
@@ -347,8 +357,8 @@ class EachFrameTest {
         }
     }
 
-    /// The frames that were told of are wrong as well: the copy itself was made of another stretch, or the chain to its
-    /// encoder took video range for full range.
+    /// The frames that were told of are wrong as well: the copy itself was made of another stretch, or the
+    /// chain to its encoder took video range for full range.
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',

@@ -12,9 +12,12 @@ import docksort.engine.MediaEngine;
 import docksort.engine.ProcessControl;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
+import docksort.media.ColourDecision;
+import docksort.media.ColourDecision.Channels;
 import docksort.media.CopyForm;
 import docksort.media.FrameRate;
 import docksort.media.Frames;
+import docksort.media.Look;
 import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
 import java.io.IOException;
@@ -23,6 +26,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -137,6 +141,10 @@ class PictureCheckTest {
     }
 
     private List<Finding> check(Path original, Path copy, boolean all) throws InterruptedException {
+        return check(original, copy, all, Look.NONE);
+    }
+
+    private List<Finding> check(Path original, Path copy, boolean all, Look look) throws InterruptedException {
         ClipFacts facts = facts(original);
         CopyForm whole = Clips.form(
                 facts,
@@ -152,7 +160,7 @@ class PictureCheckTest {
                 false,
                 false,
                 false,
-                false,
+                look,
                 false,
                 whole.sound(),
                 List.of(),
@@ -201,6 +209,21 @@ class PictureCheckTest {
             assertThat(finding.fact()).isEqualTo(fact);
             assertThat(finding.found()).contains(words);
         });
+    }
+
+    /// The copy's place, likeness and levels are held against the original as it looks through the recipe's
+    /// look.
+    @Test
+    void aLookIsWantedAndNoOther() throws InterruptedException {
+        var dark = new ColourDecision(
+                new Channels(0.5, 0.5, 0.5), new Channels(0.1, 0.1, 0.1), new Channels(1, 1, 1), /* saturation= */ 1);
+        var look = new Look(false, Optional.of(dark), Optional.empty());
+        Path baked = made(original, "format=gbrp,lutrgb=r=val*0.5+25.5:g=val*0.5+25.5:b=val*0.5+25.5,scale=320:180");
+        assertThat(check(original, baked, true, look)).allMatch(Finding::passes).hasSize(3);
+        assertThat(check(original, baked)).as("a look that nobody wanted").anyMatch(finding -> !finding.passes());
+        assertThat(check(original, made(original, "scale=320:180"), true, look))
+                .as("a look that was forgotten")
+                .anyMatch(finding -> !finding.passes());
     }
 
     /// Without decoding what lies between, all but a fault between the places is still found, and the check

@@ -14,6 +14,7 @@ import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.SoundForm;
 import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
@@ -134,7 +135,7 @@ class SoundCheckTest {
                 false,
                 false,
                 false,
-                false,
+                Look.NONE,
                 false,
                 new SoundForm(0, 0, muted),
                 List.of(),

@@ -9,6 +9,7 @@ import docksort.media.BurnIn;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.ScanType;
@@ -74,8 +75,8 @@ class RecipeTest {
                 .isFalse();
     }
 
-    /// The engine's VC-3 encoder takes fields only in the HD family, that of Motion JPEG none, and MXF carries no pixel
-    /// aspect of VC-3.
+    /// The engine's VC-3 encoder takes fields only in the HD family, that of Motion JPEG none, and MXF carries
+    /// no pixel aspect of VC-3.
     @Test
     void whatACodecCannotCarryHereIsToldBefore() {
         Recipe vc3 = recipe(CopyKind.FULL, Encoding.VC3_BY_DEPTH, Wrapper.MXF, new Scaling.Full());
@@ -169,7 +170,7 @@ class RecipeTest {
                 true,
                 Optional.of(FrameRate.FPS_25),
                 false,
-                true,
+                Look.TO_SDR,
                 SoundForm.KEPT,
                 List.of(),
                 Recipe.USUAL_NAMING,
@@ -225,8 +226,8 @@ class RecipeTest {
                 .isInstanceOf(Recipe.Resolution.Impossible.class);
     }
 
-    /// Target data rates of the codec owner's published white paper, Mb/s, from memory. They are targets: a tenth
-    /// and a half more or less is their order.
+    /// Target data rates of the codec owner's published white paper, Mb/s, from memory. They are targets: a
+    /// tenth and a half more or less is their order.
     @ParameterizedTest
     @CsvSource({
         "1920x1080, 24000/1001, 36, 82, 117, 176, 264",
@@ -285,7 +286,8 @@ class RecipeTest {
         Clip clip = Clips.named("c").clip();
         for (Encoding encoding : Encoding.values()) {
             CopyKind kind = encoding.isSoundOnly() ? CopyKind.SOUND : CopyKind.FULL;
-            Wrapper wrapper = encoding.isSoundOnly() ? Wrapper.WAV : Wrapper.MOV;
+            Wrapper wrapper =
+                    encoding.isSoundOnly() ? Wrapper.WAV : encoding == Encoding.AV1_LONG ? Wrapper.MP4 : Wrapper.MOV;
             Recipe recipe = recipe(kind, encoding, wrapper, new Scaling.Full());
             boolean wanted = form(recipe, clip).target().filter(missing::equals).isPresent();
             assertThat(recipe.resolve(clip, without) instanceof Recipe.Resolution.Impossible)

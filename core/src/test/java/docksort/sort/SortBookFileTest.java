@@ -4,7 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.media.BurnIn;
+import docksort.media.ColourDecision;
+import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.SoundForm;
 import docksort.media.Wrapper;
 import docksort.sort.Fact.Is;
@@ -31,7 +34,14 @@ class SortBookFileTest {
             true,
             Optional.of(new FrameRate(30000, 1001)),
             true,
-            true,
+            new Look(
+                    false,
+                    Optional.of(new ColourDecision(
+                            new Channels(1.1, 1, 0.9),
+                            new Channels(0, -0.02, 0.03),
+                            new Channels(1, 1.2, 0.8),
+                            /* saturation= */ 0.75)),
+                    Optional.of(new Look.Table("0123456789abcdef".repeat(4), "Night optics.cube"))),
             new SoundForm(0, 48_000, List.of(3, 4)),
             List.of(
                     new BurnIn(BurnIn.What.TEXT, BurnIn.At.TOP, "Night: \\optics' 100 %"),
@@ -56,7 +66,7 @@ class SortBookFileTest {
                             encoding.label(),
                             sound ? CopyKind.SOUND : whole ? CopyKind.FULL : CopyKind.LIGHT,
                             encoding,
-                            sound ? Wrapper.WAV : Wrapper.MOV,
+                            sound ? Wrapper.WAV : encoding == Encoding.AV1_LONG ? Wrapper.MP4 : Wrapper.MOV,
                             whole ? new Scaling.Full() : scaling)
                     .placed(Recipe.USUAL_NAMING, Placing.BESIDE));
         }

@@ -143,6 +143,16 @@ final class PairModel {
         return frames.stream().distinct().toList();
     }
 
+    /// What the original is shown as beside a copy.
+    ///
+    /// @param throughLook whether the copy's look is laid over it
+    static String originalName(WorkingCopy copy, boolean throughLook) {
+        if (throughLook) {
+            return "original through the copy's look";
+        }
+        return copy.bakesLook() ? "original without the copy's look: its recipe is another now" : "original";
+    }
+
     /// The frame of the recording that a copy is least like when it was checked.
     static Optional<Long> leastAlike(WorkingCopy copy) {
         return copy.place()

@@ -306,6 +306,7 @@ public final class PairPage {
         fault.setText(faults);
         shown(fault, !faults.isEmpty());
         times.setText(model.times());
+        originalName.setText(PairModel.originalName(copies.getValue(), answer.throughLook()));
         lay();
     }
 

@@ -3,7 +3,9 @@ package docksort.desktop.sort;
 import docksort.desktop.parts.TaskLine;
 import docksort.desktop.parts.TaskLine.Tone;
 import docksort.media.BurnIn;
+import docksort.media.ColourDecision;
 import docksort.media.FrameRate;
+import docksort.media.Look;
 import docksort.media.SoundForm;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
@@ -19,6 +21,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
 /// One recipe while it is edited: what can be chosen, what it becomes, what does not go together.
@@ -55,7 +58,7 @@ final class RecipeModel {
             boolean alpha,
             boolean square,
             boolean deinterlace,
-            boolean sdr,
+            Look look,
             boolean hardware,
             String conform,
             int bits,
@@ -94,7 +97,7 @@ final class RecipeModel {
                 from.keepsAlpha(),
                 from.squarePixels(),
                 from.deinterlaces(),
-                from.toSdr(),
+                from.look(),
                 from.hardware(),
                 from.conformTo().map(FrameRate::toString).orElse(""),
                 from.sound().bits(),
@@ -144,7 +147,7 @@ final class RecipeModel {
                 draft.square,
                 draft.conform.isBlank() ? Optional.empty() : Optional.of(FrameRate.parse(draft.conform.strip())),
                 draft.deinterlace,
-                draft.sdr,
+                draft.look,
                 new SoundForm(draft.bits, draft.sampleRate, channels(draft.muted)),
                 drawn,
                 draft.naming,
@@ -152,10 +155,33 @@ final class RecipeModel {
                 draft.hardware);
     }
 
+    /// The look of what is chosen.
+    ///
+    /// @throws IllegalArgumentException with what does not go together
+    static Look look(boolean sdr, Optional<ColourDecision> decision, Optional<Look.Table> table) {
+        return new Look(sdr, decision, table);
+    }
+
+    /// Tables to choose from: none first, and the recipe's own also where the project has not got it.
+    List<Optional<Look.Table>> tables(List<Look.Table> known) {
+        var tables = new ArrayList<Optional<Look.Table>>();
+        tables.add(Optional.empty());
+        known.forEach(table -> tables.add(Optional.of(table)));
+        Optional<Look.Table> own = from.look().table();
+        if (!tables.contains(own)) {
+            tables.add(own);
+        }
+        return tables;
+    }
+
+    static String decision(Optional<ColourDecision> values) {
+        return values.map(ColourDecision::label).orElse("none");
+    }
+
     /// Why a recipe cannot be saved as it stands.
-    Optional<String> fault(Draft draft) {
+    Optional<String> fault(Supplier<Draft> draft) {
         try {
-            recipe(draft);
+            recipe(draft.get());
             return Optional.empty();
         } catch (IllegalArgumentException | ArithmeticException e) {
             return Optional.of("Cannot be saved: " + e.getMessage());

@@ -56,6 +56,7 @@ final class RecipePage {
     private final CheckBox deinterlace = new CheckBox("make whole pictures of fields");
     private final CheckBox sdr = new CheckBox("bring high dynamic range down for viewing");
     private final CheckBox hardware = new CheckBox("use the graphics processor's encoder where one works");
+    private final LookFields look;
     private final Label fault = Parts.wrapped("", "stop");
     private final VBox outcome = new VBox(4);
     private final Button save;
@@ -95,7 +96,8 @@ final class RecipePage {
         alpha.setSelected(start.alpha());
         square.setSelected(start.square());
         deinterlace.setSelected(start.deinterlace());
-        sdr.setSelected(start.sdr());
+        sdr.setSelected(start.look().toSdr());
+        look = new LookFields(workshop.sort(), model, start.look(), this::changed);
         hardware.setSelected(start.hardware());
         for (BurnIn.What what : BurnIn.What.values()) {
             burnIns.put(what, burnIn(Optional.ofNullable(start.burnIns().get(what))));
@@ -141,6 +143,8 @@ final class RecipePage {
         nodes.add(named("raster", scaling));
         nodes.addAll(List.of(alpha, square, deinterlace, sdr, hardware));
         nodes.add(named("variable rate to", conform));
+        nodes.add(Parts.section("Look"));
+        nodes.addAll(look.nodes());
         nodes.add(Parts.section("Sound"));
         nodes.add(named("bits", bits));
         nodes.add(named("sample rate", sampleRate));
@@ -159,7 +163,7 @@ final class RecipePage {
         return nodes;
     }
 
-    private static Node named(String title, Node control) {
+    static Node named(String title, Node control) {
         Label label = Parts.label(title, "quiet");
         label.setMinWidth(98);
         if (control instanceof Control field) {
@@ -171,6 +175,7 @@ final class RecipePage {
         return line;
     }
 
+    /// @throws IllegalArgumentException with what does not go together
     private RecipeModel.Draft draft() {
         var drawn = new EnumMap<BurnIn.What, BurnIn.At>(BurnIn.What.class);
         burnIns.forEach((what, box) -> box.getValue().ifPresent(at -> drawn.put(what, at)));
@@ -183,7 +188,7 @@ final class RecipePage {
                 alpha.isSelected(),
                 square.isSelected(),
                 deinterlace.isSelected(),
-                sdr.isSelected(),
+                RecipeModel.look(sdr.isSelected(), look.decision(), look.table()),
                 hardware.isSelected(),
                 conform.getText(),
                 bits.getValue(),
@@ -199,13 +204,15 @@ final class RecipePage {
         if (burnIns.size() < BurnIn.What.values().length) {
             return; // still being built
         }
-        RecipeModel.Draft draft = draft();
-        Optional<String> wrong = model.fault(draft);
+        Optional<String> wrong = model.fault(this::draft);
         fault.setText(wrong.orElse(""));
         save.setDisable(wrong.isPresent());
         if (wrong.isPresent()) {
             outcome.getChildren().clear();
-        } else if (example.isEmpty()) {
+            return;
+        }
+        RecipeModel.Draft draft = draft();
+        if (example.isEmpty()) {
             outcome.getChildren().setAll(Parts.wrapped("Select a clip before, to see what it would come to.", "quiet"));
         } else {
             workshop.sort()

@@ -63,11 +63,12 @@ final class RuleModel {
         return choices;
     }
 
-    Optional<Recipe> chosen(CopyKind kind) {
+    /// What it makes of a kind: several light copies are several sizes.
+    List<Recipe> chosen(CopyKind kind) {
         return rule.make().stream()
                 .flatMap(id -> book.byId(id).stream())
                 .filter(recipe -> recipe.kind() == kind)
-                .findFirst();
+                .toList();
     }
 
     /// The book with this rule in its place.

@@ -9,11 +9,10 @@ import docksort.sort.LoadSheet;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -34,11 +33,13 @@ final class RulePage {
     private final Runnable done;
     private final VBox conditions = new VBox(6);
     private final List<ConditionRow> rows = new ArrayList<>();
-    private final Map<CopyKind, ComboBox<Optional<Recipe>>> makes = new EnumMap<>(CopyKind.class);
+    private final List<Make> makes = new ArrayList<>();
+    private final VBox gets = new VBox(6);
     private final Label fault = Parts.wrapped("", "stop");
     private final VBox change = new VBox(4);
     private final Button apply;
     private final Keeping keeping;
+    private boolean isBuilt;
 
     /// @param index the rule in the book, from 0, or negative for a new one
     RulePage(Workshop workshop, SortBook book, int index, Runnable done) {
@@ -50,10 +51,19 @@ final class RulePage {
         apply.setId("apply-rule");
         model.conditions().forEach(condition -> addRow(Optional.of(condition)));
         for (CopyKind kind : CopyKind.values()) {
-            makes.put(kind, make(kind));
+            List<Recipe> chosen = model.chosen(kind);
+            chosen.forEach(recipe -> makes.add(make(kind, Optional.of(recipe))));
+            if (chosen.isEmpty()) {
+                makes.add(make(kind, Optional.empty()));
+            }
         }
+        showMakes();
+        isBuilt = true;
         changed();
     }
+
+    /// One copy that a caught clip gets.
+    private record Make(CopyKind kind, ComboBox<Optional<Recipe>> recipe) {}
 
     List<Node> nodes() {
         var nodes = new ArrayList<Node>();
@@ -69,7 +79,10 @@ final class RulePage {
         more.setId("add-condition");
         nodes.add(more);
         nodes.add(Parts.section("It gets"));
-        makes.forEach((kind, box) -> nodes.add(named(kind.label(), box)));
+        nodes.add(gets);
+        Button size = Parts.button("Add a light copy of another size", this::addLight);
+        size.setId("add-light");
+        nodes.add(size);
         nodes.add(Parts.section("What would change"));
         nodes.add(fault);
         nodes.add(change);
@@ -102,15 +115,34 @@ final class RulePage {
         return line;
     }
 
-    private ComboBox<Optional<Recipe>> make(CopyKind kind) {
+    private void showMakes() {
+        gets.getChildren()
+                .setAll(makes.stream()
+                        .map(make -> named(make.kind().label(), make.recipe()))
+                        .toList());
+    }
+
+    private void addLight() {
+        int last = IntStream.range(0, makes.size())
+                .filter(i -> makes.get(i).kind() == CopyKind.LIGHT)
+                .max()
+                .orElse(-1);
+        Make more = make(CopyKind.LIGHT, Optional.empty());
+        makes.add(last + 1, more);
+        showMakes();
+        more.recipe().requestFocus();
+    }
+
+    private Make make(CopyKind kind, Optional<Recipe> chosen) {
         var box = new ComboBox<Optional<Recipe>>();
-        box.setId("rule-makes-" + kind.label());
+        long before = makes.stream().filter(make -> make.kind() == kind).count();
+        box.setId("rule-makes-" + kind.label() + (before == 0 ? "" : "-" + (before + 1)));
         box.setMaxWidth(Double.MAX_VALUE);
         box.getItems().setAll(model.choices(kind));
-        box.setConverter(words(chosen -> chosen.map(Recipe::name).orElse("no copy")));
-        box.setValue(model.chosen(kind));
+        box.setConverter(words(recipe -> recipe.map(Recipe::name).orElse("no copy")));
+        box.setValue(chosen);
         box.setOnAction(_ -> changed());
-        return box;
+        return new Make(kind, box);
     }
 
     static <T> StringConverter<T> words(Function<T, String> label) {
@@ -199,12 +231,14 @@ final class RulePage {
     private SortBook wanted() {
         return model.wanted(
                 rows.stream().map(ConditionRow::condition).toList(),
-                makes.values().stream().flatMap(box -> box.getValue().stream()).toList());
+                makes.stream()
+                        .flatMap(make -> make.recipe().getValue().stream())
+                        .toList());
     }
 
     private void changed() {
-        if (makes.size() < CopyKind.values().length) {
-            return; // still being built
+        if (!isBuilt) {
+            return;
         }
         try {
             SortBook next = wanted();

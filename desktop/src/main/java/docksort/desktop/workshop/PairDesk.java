@@ -8,6 +8,7 @@ import docksort.engine.FramePlayer.Shown;
 import docksort.engine.FramePlayer.View;
 import docksort.engine.LumaFigures;
 import docksort.engine.MediaEngine;
+import docksort.look.ShownLook;
 import docksort.media.ClipSource;
 import docksort.media.FrameRange;
 import docksort.media.Frames;
@@ -23,6 +24,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
+import java.util.function.Function;
 
 /// Frames of a recording and of its copy, for the pair view. Decoding is elsewhere; answers come on the
 /// window's thread. Of several questions only the latest is answered.
@@ -35,9 +37,12 @@ public final class PairDesk implements AutoCloseable {
     private final AtomicLong measuring = new AtomicLong();
 
     private final Executor window;
+    private final Function<WorkingCopy, Optional<ShownLook>> looks;
 
-    PairDesk(MediaEngine engine, Executor window) {
+    /// @param looks what is baked into a copy
+    PairDesk(MediaEngine engine, Function<WorkingCopy, Optional<ShownLook>> looks, Executor window) {
         this.player = new FramePlayer(engine);
+        this.looks = looks;
         this.window = window;
     }
 
@@ -54,12 +59,14 @@ public final class PairDesk implements AutoCloseable {
     public record Side(int width, int height, ByteBuffer pixels, double millis) {}
 
     /// @param originalFault why that side cannot be shown, where it cannot
+    /// @param throughLook whether the look of the copy is laid over the original
     public record Answer(
             Wanted wanted,
             Optional<Side> original,
             Optional<Side> copy,
             Optional<String> originalFault,
-            Optional<String> copyFault) {}
+            Optional<String> copyFault,
+            boolean throughLook) {}
 
     /// How alike the two are.
     ///
@@ -75,14 +82,17 @@ public final class PairDesk implements AutoCloseable {
             }
             var originalFault = new ArrayList<String>();
             var copyFault = new ArrayList<String>();
-            Optional<Side> original = side(original(clip, wanted.frame), wanted.frame, wanted, originalFault);
-            Optional<Side> its = side(copy(clip, copy), ofCopy(copy, wanted.frame), wanted, copyFault);
+            Optional<ShownLook> look = look(copy, originalFault);
+            Optional<Side> original = side(original(clip, wanted.frame), wanted.frame, wanted, look, originalFault);
+            Optional<Side> its =
+                    side(copy(clip, copy), ofCopy(copy, wanted.frame), wanted, Optional.empty(), copyFault);
             var answer = new Answer(
                     wanted,
                     original,
                     its,
                     originalFault.stream().findFirst(),
-                    copyFault.stream().findFirst());
+                    copyFault.stream().findFirst(),
+                    look.isPresent());
             window.execute(() -> {
                 if (own == latest.get()) {
                     then.accept(answer);
@@ -91,14 +101,27 @@ public final class PairDesk implements AutoCloseable {
         });
     }
 
-    private Optional<Side> side(Footage footage, long frame, Wanted wanted, List<String> faults) {
+    private Optional<ShownLook> look(WorkingCopy copy, List<String> faults) {
+        if (!copy.bakesLook()) {
+            return Optional.empty();
+        }
+        try {
+            return looks.apply(copy);
+        } catch (CoreException e) {
+            faults.add(e.problem().sentence());
+            return Optional.empty();
+        }
+    }
+
+    private Optional<Side> side(
+            Footage footage, long frame, Wanted wanted, Optional<ShownLook> look, List<String> faults) {
         try {
             Shown whole = player.show(footage, frame, View.whole(wanted.width, wanted.height));
             Shown shown = wanted.share >= 1 ? whole : player.show(footage, frame, part(wanted, whole));
             return Optional.of(new Side(
                     shown.width(),
                     shown.height(),
-                    shown.pixels(),
+                    look.map(its -> its.over(shown.pixels())).orElse(shown.pixels()),
                     whole.decoding().toNanos() / 1e6));
         } catch (CoreException e) {
             faults.add(e.problem().sentence());
@@ -169,11 +192,7 @@ public final class PairDesk implements AutoCloseable {
         }
         try {
             long frame = frames.get(done.size());
-            VideoFacts video = clip.facts().video().orElseThrow();
-            View luma = View.luma(
-                    video.uprightRaster().width(), video.uprightRaster().height());
-            Shown original = player.show(original(clip, frame), frame, luma);
-            done.add(LumaFigures.of(original, player.show(copy(clip, copy), ofCopy(copy, frame), luma)));
+            done.add(figures(clip, copy, frame));
             int count = done.size();
             window.execute(() -> progress.accept(count));
             decoding.execute(() -> compareNext(clip, copy, frames, done, own, progress, then));
@@ -182,6 +201,24 @@ public final class PairDesk implements AutoCloseable {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    private LumaFigures figures(Clip clip, WorkingCopy copy, long frame) throws InterruptedException {
+        VideoFacts video = clip.facts().video().orElseThrow();
+        int width = video.uprightRaster().width();
+        int height = video.uprightRaster().height();
+        Optional<ShownLook> look = copy.bakesLook() ? looks.apply(copy) : Optional.empty();
+        View view = look.isPresent() ? View.whole(width, height) : View.luma(width, height);
+        Shown original = player.show(original(clip, frame), frame, view);
+        Shown its = player.show(copy(clip, copy), ofCopy(copy, frame), view);
+        return look.isPresent()
+                ? LumaFigures.of(luma(original, look.get().over(original.pixels())), luma(its, its.pixels()))
+                : LumaFigures.of(original, its);
+    }
+
+    private static Shown luma(Shown of, ByteBuffer pixels) {
+        return new Shown(
+                of.width(), of.height(), of.frameWidth(), of.frameHeight(), ShownLook.luma(pixels), of.decoding());
     }
 
     private static Likeness summed(List<Long> frames, List<LumaFigures> figures) {

@@ -1,6 +1,8 @@
 package docksort.desktop.workshop;
 
 import docksort.arrival.Clip;
+import docksort.look.ColourDecisions;
+import docksort.media.Look;
 import docksort.media.Measured;
 import docksort.project.Project;
 import docksort.sort.BookOutcome;
@@ -13,8 +15,10 @@ import docksort.sort.Tried;
 import docksort.sort.Warning;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 
 /// Plans: recipes, rules and choices, and what they would come to.
@@ -74,6 +78,30 @@ public final class SortDesk {
     /// @param same what becomes of recipes that the project has in another form
     public CompletableFuture<Void> takeInRecipes(Path file, boolean itsRules, SortBook.Same same) {
         return errands.change(() -> project.book().takeIn(file, itsRules, same));
+    }
+
+    /// Lookup tables of the project.
+    ///
+    /// @param then gets them on the window's thread
+    public void tables(Consumer<List<Look.Table>> then) {
+        errands.ask("tables", asked -> asked.looks().all(), then);
+    }
+
+    /// Takes a lookup table into the project.
+    ///
+    /// @param then gets it and all there are, on the window's thread; nothing when it cannot be used, which is
+    ///     told
+    public void addTable(Path file, BiConsumer<Look.Table, List<Look.Table>> then) {
+        errands.decide(
+                asked -> Map.entry(asked.looks().add(file), asked.looks().all()),
+                added -> then.accept(added.getKey(), added.getValue()));
+    }
+
+    /// Reads the corrections of a colour decision list.
+    ///
+    /// @param then gets them on the window's thread; nothing when they cannot be used, which is told
+    public void decisions(Path file, Consumer<List<ColourDecisions.Named>> then) {
+        errands.ask("decisions", _ -> ColourDecisions.read(file), then);
     }
 
     public CompletableFuture<Void> writeOutRecipes(Path file) {

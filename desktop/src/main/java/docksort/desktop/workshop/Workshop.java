@@ -69,7 +69,7 @@ public final class Workshop implements AutoCloseable {
         arrivals = new ArrivalsDesk(project, thread, feed, errands, undo, jobs, window, incoming, runs, troubles);
         cameraPairs = new CameraPairsDesk(project, errands);
         pictures = new PictureDesk(engine, thread);
-        pairs = new PairDesk(engine, window);
+        pairs = new PairDesk(engine, project.looks()::shown, window);
         library = new LibraryDesk(project, thread, errands, window);
         sharing = new SharingDesk(project, errands);
         shared = new SharedWatch(thread, feed, troubles, window);

@@ -6,9 +6,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.desktop.shell.Desk.Stand;
+import docksort.media.Look;
 import docksort.sort.Recipe;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -79,6 +83,44 @@ class SortWindowTest extends AtTheDesk {
         await(() -> desk.view().book().own().isEmpty());
         desk.robot.clickOn("Back to the load sheet");
         await(() -> desk.shows("Load sheet"));
+    }
+
+    /// From a file to a recipe, and to what a clip would come to by it.
+    @Test
+    void aRecipeTakesALookAndARuleASecondSize() throws Exception {
+        Desk desk = sit(Stand.CLIPS);
+        Path cube = Files.writeString(desk.folder().resolve("Night.cube"), "LUT_3D_SIZE 2\n" + "0 0.5 1\n".repeat(8));
+        var added = new CompletableFuture<Look.Table>();
+        Desk.onWindow(() -> {
+            desk.workshop().sort().addTable(cube, (table, _) -> added.complete(table));
+            return true;
+        });
+        Look.Table table = added.get(30, TimeUnit.SECONDS);
+        desk.station(KeyCode.DIGIT2);
+        desk.robot.clickOn("A002");
+        desk.press("#show-recipes");
+        desk.press("#new-from-light-prores-half");
+        await(() -> desk.robot.lookup("#recipe-table").queryAs(ComboBox.class).getItems().size() == 2);
+        choose(desk, "#recipe-table", 1);
+        await(() -> desk.shows("the look Night.cube baked in"));
+        desk.fill("#recipe-name", "Night look");
+        desk.press("#save-recipe");
+        await(() -> desk.view().book().byId("night-look").isPresent());
+        assertThat(desk.view().book().byId("night-look").orElseThrow().look().table())
+                .contains(table);
+
+        desk.robot.clickOn("Back to the load sheet");
+        desk.press("#edit-rule-3");
+        desk.press("#add-light");
+        await(() -> desk.isThere("#rule-makes-light-2"));
+        desk.robot.interact(() -> {
+            ComboBox<?> second = desk.robot.lookup("#rule-makes-light-2").queryAs(ComboBox.class);
+            second.getSelectionModel().selectLast();
+        });
+        await(() -> desk.shows("Night look"));
+        desk.press("#apply-rule");
+        await(() -> desk.view().book().rules().get(2).make().contains("night-look"));
+        assertThat(desk.view().book().rules().get(2).make()).hasSize(2);
     }
 
     private static void choose(Desk desk, String box, int index) throws Exception {

@@ -60,7 +60,7 @@ class SortPagesTest {
         void whatIsNotTouchedStaysAsItWas(Recipe recipe) {
             var model = new RecipeModel(BOOK, recipe, false);
             assertThat(model.recipe(model.start())).isEqualTo(recipe);
-            assertThat(model.fault(model.start())).isEmpty();
+            assertThat(model.fault(model::start)).isEmpty();
             assertThat(model.scalings()).contains(recipe.scaling()).doesNotHaveDuplicates();
         }
 
@@ -113,7 +113,7 @@ class SortPagesTest {
             """)
         void whatDoesNotGoTogetherIsSaid(String field, String typed, String wrong) {
             RecipeModel.Draft draft = with(mine.start(), field, typed);
-            Optional<String> fault = mine.fault(draft);
+            Optional<String> fault = mine.fault(() -> draft);
             if (wrong == null) {
                 assertThat(fault).isEmpty();
             } else {
@@ -147,7 +147,7 @@ class SortPagesTest {
                     d.alpha(),
                     d.square(),
                     d.deinterlace(),
-                    d.sdr(),
+                    d.look(),
                     d.hardware(),
                     d.conform(),
                     0,
@@ -194,7 +194,7 @@ class SortPagesTest {
                     d.alpha(),
                     d.square(),
                     d.deinterlace(),
-                    d.sdr(),
+                    d.look(),
                     d.hardware(),
                     d.conform(),
                     d.bits(),
@@ -219,7 +219,7 @@ class SortPagesTest {
                     d.alpha(),
                     d.square(),
                     d.deinterlace(),
-                    d.sdr(),
+                    d.look(),
                     d.hardware(),
                     field.equals("conform") ? typed : d.conform(),
                     d.bits(),

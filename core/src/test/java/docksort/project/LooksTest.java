@@ -1,0 +1,243 @@
+package docksort.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import docksort.Footage;
+import docksort.WithMedia;
+import docksort.arrival.ScanListener;
+import docksort.catalogue.CopyState;
+import docksort.catalogue.WorkingCopy;
+import docksort.engine.Cancellation;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
+import docksort.engine.LookFiles;
+import docksort.engine.MediaEngine;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.ColourDecision;
+import docksort.media.ColourDecision.Channels;
+import docksort.media.FrameRate;
+import docksort.media.Look;
+import docksort.media.SoundForm;
+import docksort.media.Wrapper;
+import docksort.problem.CoreException.InputRefused;
+import docksort.run.CopyTags;
+import docksort.sort.CopyKind;
+import docksort.sort.Encoding;
+import docksort.sort.Placing;
+import docksort.sort.Recipe;
+import docksort.sort.Scaling;
+import docksort.sort.SortBook;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// Looks from a file on a disk to the copies that have them baked in.
+@WithMedia
+class LooksTest {
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+
+    @AfterEach
+    void close() {
+        engine.close();
+    }
+
+    private Project open(String name) {
+        return Project.open(folder.resolve(name), engine, InstantSource.system());
+    }
+
+    /// All the darker; of values that no other test has.
+    private Path cube(String name, double level) throws IOException {
+        var text = new StringBuilder("TITLE \"dark\"\nLUT_3D_SIZE 2\n");
+        for (int i = 0; i < 8; i++) {
+            text.append(String.format(
+                    Locale.ROOT, "%f %f %f%n", level * (i % 2), level * (i / 2 % 2), level * (i / 4.0 >= 1 ? 1 : 0)));
+        }
+        return Files.writeString(folder.resolve(name), text);
+    }
+
+    private static Recipe recipe(String id, Encoding encoding, Wrapper wrapper, Look look) {
+        return new Recipe(
+                id,
+                id,
+                CopyKind.LIGHT,
+                encoding,
+                wrapper,
+                new Scaling.PerSide(2),
+                true,
+                false,
+                Optional.empty(),
+                false,
+                look,
+                SoundForm.KEPT,
+                List.of(),
+                "{clip}_{recipe}",
+                Placing.ONE_FOLDER,
+                false);
+    }
+
+    private static Look table(Look.Table table) {
+        return new Look(false, Optional.empty(), Optional.of(table));
+    }
+
+    @Test
+    void aTableIsOneByItsContentAndStaysWhileARecipeUsesIt() throws IOException {
+        Path file = cube("Night optics.cube", 0.5);
+        try (Project project = open("project")) {
+            Look.Table added = project.looks().add(file);
+            assertThat(project.looks().add(Files.copy(file, folder.resolve("again.cube"))))
+                    .isEqualTo(added);
+            assertThat(project.looks().all()).containsExactly(added);
+            assertThatThrownBy(() -> project.looks().add(Files.writeString(folder.resolve("no.cube"), "LUT_3D_SIZE 2")))
+                    .isInstanceOf(InputRefused.class);
+            project.book()
+                    .change(
+                            SortBook.BUILT_IN.with(recipe("dark", Encoding.PRORES_PROXY, Wrapper.MOV, table(added))),
+                            "test");
+            assertThatThrownBy(() -> project.looks().remove(added)).hasMessageContaining("used by: dark");
+            project.book().change(SortBook.BUILT_IN, "test");
+            project.looks().remove(added);
+            assertThat(project.looks().all()).isEmpty();
+        }
+    }
+
+    /// Recipes go to another project with their tables: in a file with those beside it, by a template, and not
+    /// without.
+    @Test
+    void recipesBringTheirTables() throws IOException {
+        Path out = Files.createDirectories(folder.resolve("passed on")).resolve("recipes.json");
+        Look.Table added;
+        try (Project project = open("one")) {
+            added = project.looks().add(cube("passed.cube", 0.61));
+            project.book()
+                    .change(
+                            SortBook.BUILT_IN.with(recipe("dark", Encoding.PRORES_PROXY, Wrapper.MOV, table(added))),
+                            "test");
+            project.book().writeOut(out);
+        }
+        assertThat(out.resolveSibling("passed.cube")).isRegularFile();
+        try (Project other = open("two")) {
+            other.book().takeIn(out, false, SortBook.Same.BESIDE);
+            assertThat(other.looks().all()).containsExactly(added);
+        }
+        try (Project like = Project.begin(
+                folder.resolve("three"), engine, InstantSource.system(), Template.like(folder.resolve("two")))) {
+            assertThat(like.looks().all()).containsExactly(added);
+        }
+        // Another table lies there under the name.
+        Files.writeString(out, Files.readString(out).replace(added.digest(), "ab".repeat(32)));
+        try (Project fresh = open("four")) {
+            assertThatThrownBy(() -> fresh.book().takeIn(out, false, SortBook.Same.BESIDE))
+                    .isInstanceOf(InputRefused.class)
+                    .hasMessageContaining("passed.cube is not here");
+            assertThat(fresh.book().now()).isEqualTo(SortBook.BUILT_IN);
+        }
+    }
+
+    private ClipFacts facts(Path file) throws InterruptedException {
+        return ((Inspection.Known) new Inspector(engine)
+                        .inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation()))
+                .facts();
+    }
+
+    /// Through the whole run with all checks, of codecs of each family, of luma and colour of eight and ten
+    /// bits, of red, green and blue, with transparency, full range and fields; and each copy says what was done
+    /// to it.
+    @Test
+    void copiesAreMadeWithTheLookAndSaySo() throws Exception {
+        Path clips = Files.createDirectories(folder.resolve("card/CLIPS"));
+        var footage = new Footage(engine);
+        footage.clip(clips.resolve("A.mov"), "640x360", "25", 20, "-c:v", "libx264", "-pix_fmt", "yuv420p");
+        footage.clip(clips.resolve("B.mov"), "640x360", "25", 20, "-c:v", "prores_ks", "-pix_fmt", "yuv422p10le");
+        footage.clip(clips.resolve("C.mov"), "640x360", "25", 20, "-c:v", "qtrle", "-pix_fmt", "argb");
+        footage.clip(clips.resolve("D.mov"), "640x360", "25", 20, "-c:v", "mjpeg", "-pix_fmt", "yuvj422p");
+        footage.clip(
+                clips.resolve("E.mov"),
+                "720x576",
+                "25",
+                20,
+                "-vf",
+                "setfield=tff",
+                "-c:v",
+                "prores_ks",
+                "-flags",
+                "+ildct",
+                "-colorspace",
+                "smpte170m");
+        footage.clip(
+                clips.resolve("F.mov"),
+                "640x360",
+                "25",
+                20,
+                "-c:v",
+                "libx265",
+                "-pix_fmt",
+                "yuv420p10le",
+                "-x265-params",
+                "log-level=error:colorprim=bt2020:transfer=smpte2084:colormatrix=bt2020nc");
+        try (Project project = open("project")) {
+            Look dark = table(project.looks().add(cube("made.cube", 0.7)));
+            var values = new ColourDecision(
+                    new Channels(0.8, 0.8, 0.8),
+                    new Channels(0.1, 0.1, 0.1),
+                    new Channels(1, 1, 1),
+                    /* saturation= */ 0.5);
+            Look both = new Look(false, Optional.of(values), dark.table());
+            List<Recipe> recipes = List.of(
+                    recipe("prores", Encoding.PRORES_PROXY, Wrapper.MOV, dark),
+                    recipe(
+                            "values",
+                            Encoding.PRORES_4444,
+                            Wrapper.MOV,
+                            new Look(false, Optional.of(values), Optional.empty())),
+                    recipe("vc3", Encoding.VC3_LB, Wrapper.MOV, both),
+                    recipe("jpeg", Encoding.MOTION_JPEG, Wrapper.MOV, dark),
+                    recipe("h264", Encoding.H264_LONG, Wrapper.MP4, both),
+                    recipe("cineform", Encoding.CINEFORM, Wrapper.MOV, both));
+            project.book().change(new SortBook(recipes, List.of(), false), "test");
+            project.arrivals().add(folder.resolve("card"), ScanListener.none(), new Cancellation());
+            for (Recipe recipe : recipes) {
+                project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
+                project.queue().enqueue(project.plans().loadSheet());
+            }
+            try (var run = project.runs().start(2, () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(3))).isTrue();
+            }
+            List<WorkingCopy> copies = project.stocktaking().lines().stream()
+                    .flatMap(line -> line.copies().stream())
+                    .toList();
+            assertThat(copies)
+                    .hasSizeGreaterThanOrEqualTo(32) // fields have no VC-3, Motion JPEG at this raster
+                    .allSatisfy(copy -> assertThat(copy.state())
+                            .as("%s: %s", copy.file(), copy.note())
+                            .isEqualTo(CopyState.READY))
+                    .allMatch(WorkingCopy::bakesLook);
+            for (WorkingCopy copy : copies) {
+                ClipFacts facts = facts(copy.file());
+                assertThat(facts.tags().get(CopyTags.LOOK))
+                        .as("%s", copy.file())
+                        .contains(copy.recipeId().equals("values") ? "slope 0.8" : "made.cube");
+                if (!copy.recipeId().equals("values")
+                        && !facts.video().orElseThrow().colour().transfer().isEmpty()) {
+                    assertThat(facts.video().orElseThrow().colour().transfer())
+                            .as("%s", copy.file())
+                            .isEqualTo("bt709");
+                }
+                assertThat(project.looks().shown(copy)).isPresent();
+            }
+            assertThat(LookFiles.text(dark.table().orElseThrow())).isPresent();
+        }
+    }
+}
