@@ -33,7 +33,7 @@ class ReadmeCommandsTest {
 
     /// Words that are files or folders of the scene.
     private static final Pattern PLACE =
-            Pattern.compile("Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|Suite|.*\\.(otio|json|html|edl|db)");
+            Pattern.compile("Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|Suite|.*\\.(otio|json|html|edl|db|cube)");
 
     @TempDir
     Path folder = Path.of("");
@@ -99,6 +99,7 @@ class ReadmeCommandsTest {
             Path incoming = Files.createDirectories(folder.resolve("Incoming/CardD"));
             new Footage(engine).clip(incoming.resolve("D001.mov"), "320x180", "25", 40, "-c:v", "libx264", "-g", "40");
         }
+        Files.writeString(folder.resolve("Night.cube"), "LUT_3D_SIZE 2\n" + "0 0.5 1\n".repeat(8));
         Files.writeString(folder.resolve("cut.otio"), """
             {"OTIO_SCHEMA": "Timeline.1", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [{"OTIO_SCHEMA": "Track.1", "name": "V1",
              "kind": "Video", "children": [{"OTIO_SCHEMA": "Clip.2", "name": "A001",

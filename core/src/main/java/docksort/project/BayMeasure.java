@@ -96,8 +96,8 @@ public final class BayMeasure {
             for (VideoTarget target : codecs) {
                 if (!cancellation.isCancelled()) {
                     step.accept(target.label());
-                    // Frames of H.264 do not stand alone: all of them are made.
-                    boolean repeated = target.family() != VideoTarget.Family.H264;
+                    // Frames that do not stand alone cannot be repeated, and H.264 numbers them: all are made.
+                    boolean repeated = target.isAllIntra() && target.family() != VideoTarget.Family.H264;
                     Path original = repeated ? few.file() : all.file();
                     speed(original, repeated, target, scratch, cancellation)
                             .ifPresent(fps -> speeds.put(target, fps.median() * RASTER.pixels()));
@@ -139,7 +139,7 @@ public final class BayMeasure {
     private static CopyForm form(VideoTarget target, int frames) {
         return new CopyForm(
                 Optional.of(target),
-                Wrapper.MOV,
+                Wrapper.MOV.takes(target) ? Wrapper.MOV : Wrapper.MP4,
                 RASTER,
                 Rational.of(1),
                 FrameRate.FPS_25,

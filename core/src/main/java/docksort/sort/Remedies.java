@@ -2,6 +2,7 @@ package docksort.sort;
 
 import docksort.arrival.ClipId;
 import docksort.media.ByteSize;
+import docksort.media.CopyForm;
 import docksort.sort.ClipPart.Signed;
 import docksort.sort.Warning.Remedy;
 import java.util.HashMap;
@@ -86,9 +87,26 @@ final class Remedies {
                 .filter(recipe -> recipe.kind() == copy.recipe().kind()
                         && !chosen.contains(recipe.id())
                         && instead(copy, recipe).stream()
-                                .allMatch(other ->
-                                        other.copy().form().isPresent() && (senses.worse(other.signs()) & ~known) == 0))
+                                .allMatch(other -> other.copy()
+                                                .form()
+                                                .filter(form -> hasEnoughLines(form, copy))
+                                                .isPresent()
+                                        && (senses.worse(other.signs()) & ~known) == 0))
                 .findFirst();
+    }
+
+    /// Whether a copy has as many lines as the timeline, or as its original where that has fewer; or the one before had
+    /// not either.
+    private boolean hasEnoughLines(CopyForm form, PlannedCopy before) {
+        int timeline = planning.circumstances().timeline().raster().lines();
+        int original = before.clip()
+                .facts()
+                .video()
+                .map(picture -> picture.displayRaster().lines())
+                .orElse(timeline);
+        int enough = Math.min(timeline, original);
+        return form.raster().lines() >= enough
+                || before.form().filter(its -> its.raster().lines() < enough).isPresent();
     }
 
     private List<Signed> instead(PlannedCopy copy, Recipe recipe) {

@@ -534,8 +534,7 @@ class RecipesMadeTest {
                 if (copy.recipeId().equals("fixed")) {
                     assertThat(pictures).as(which).isEqualTo(planned.bytes().pictureLikely());
                 } else {
-                    assertThat(planned.bytes().likely().bytes()
-                                    / (double) copy.place().bytes())
+                    assertThat(planned.bytes().pictureLikely() / (double) pictures)
                             .as(which)
                             .isBetween(0.9, 1.1);
                 }

@@ -120,7 +120,7 @@ public final class PairPage {
                 return copy == null
                         ? ""
                         : copy.kind().label() + " · " + copy.place().width() + "×"
-                                + copy.place().height() + " · " + copy.place().codec();
+                                + copy.place().height() + " · " + copy.place().codec() + (copy.bakesLook() ? " · look" : "");
             }
 
             @Override

@@ -142,6 +142,9 @@ final class ClipsDocket {
                         + copy.place().width() + "×" + copy.place().height() + " · "
                         + new ByteSize(copy.place().bytes())));
             }
+            if (copy.bakesLook()) {
+                nodes.add(Parts.wrapped("A look is baked in: its colours are not the original's."));
+            }
             nodes.add(Parts.wrapped(copy.note(), "quiet"));
             ReadAgainModel.words(copy, ZoneId.systemDefault())
                     .ifPresent(words -> nodes.add(Parts.wrapped(words, "quiet")));
