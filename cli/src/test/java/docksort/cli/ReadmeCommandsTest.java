@@ -32,8 +32,8 @@ class ReadmeCommandsTest {
     private static final Pattern WORD = Pattern.compile("'([^']*)'|\"([^\"]*)\"|(\\S+)");
 
     /// Words that are files or folders of the scene.
-    private static final Pattern PLACE =
-            Pattern.compile("Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|Suite|.*\\.(otio|json|html|edl|db|cube)");
+    private static final Pattern PLACE = Pattern.compile(
+            "Footage/CardA|Parcel|Storage|Incoming|Elsewhere|Moved|Suite|.*\\.(otio|json|html|edl|db|cube)");
 
     @TempDir
     Path folder = Path.of("");

@@ -22,6 +22,8 @@ final class Segments {
     /// A jump decodes from a keyframe on: segments are many times as long as what lies between two of those.
     private static final int GROUPS = 8;
 
+    private static final int STILLS = 48; // in one segment, so that starting an engine for it is little
+
     private Segments() {}
 
     /// The most segments that copies made together may be cut into; 1 where cutting them is not exact.
@@ -29,14 +31,27 @@ final class Segments {
         CopyOrder first = orders.getFirst();
         Optional<VideoFacts> picture = first.facts().video();
         boolean exact = picture.isPresent()
-                && first.source() instanceof ClipSource.SingleFile
-                && isReachedExactly(picture.get())
+                && mayBeCut(first, picture.get())
                 && orders.stream().allMatch(order -> isCodedFrameByFrame(order, picture.get()));
         if (!exact) {
             return 1;
         }
+        if (first.source() instanceof ClipSource.NumberedStills) {
+            return Math.clamp(first.form().frames() / STILLS, 1, Integer.MAX_VALUE);
+        }
         long group = Math.max(1, picture.get().structure().keyframeInterval().worstFrames());
         return Math.clamp(first.form().frames() / (group * GROUPS), 1, Integer.MAX_VALUE);
+    }
+
+    /// A still is a file of its own, and every stretch of a sequence a sequence; but words that count frames
+    /// would begin anew in each. Where a recording goes on in another file, a jump is not known to be exact.
+    private static boolean mayBeCut(CopyOrder order, VideoFacts picture) {
+        return switch (order.source()) {
+            case ClipSource.SingleFile _ -> isReachedExactly(picture);
+            case ClipSource.NumberedStills stills ->
+                stills.missing().isEmpty() && order.form().burnIns().isEmpty();
+            case ClipSource.Spanned _ -> false;
+        };
     }
 
     private static boolean isReachedExactly(VideoFacts picture) {
@@ -80,13 +95,25 @@ final class Segments {
     /// The picture of one stretch, without sound, in a file beside the copy.
     static CopyOrder segment(CopyOrder order, FrameRange range, int number) {
         Path file = PartialFile.piece(order.output(), number);
+        boolean ofStills = order.source() instanceof ClipSource.NumberedStills;
         return new CopyOrder(
-                order.source(),
+                order.source() instanceof ClipSource.NumberedStills stills ? stretch(stills, range) : order.source(),
                 order.facts().withoutSound(),
-                order.form().segment(range),
+                order.form().segment(ofStills ? new FrameRange(0, range.count()) : range),
                 order.name(),
                 Map.of(),
                 file);
+    }
+
+    private static ClipSource stretch(ClipSource.NumberedStills stills, FrameRange range) {
+        return new ClipSource.NumberedStills(
+                stills.folder(),
+                stills.prefix(),
+                stills.digits(),
+                stills.suffix(),
+                Math.toIntExact(stills.first() + range.first()),
+                Math.toIntExact(stills.first() + range.end() - 1),
+                List.of());
     }
 
     /// Arguments that join the segments of each copy and put the sound of the original beside them.

@@ -127,6 +127,37 @@ class SegmentsTest {
         assertThat(files()).containsExactly("copy.mov", "long-gop.mov");
     }
 
+    /// All of a sequence of stills, and a range of it.
+    @ParameterizedTest
+    @CsvSource({"0, 120, PRORES_PROXY", "13, 100, VC3_LB"})
+    void stillsAreCutAtAnyOfThem(long first, long count, VideoTarget target) throws Exception {
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=size=640x360:rate=25",
+                "-frames:v",
+                "120",
+                "-start_number",
+                "1001",
+                "file:" + folder.resolve("N.%06d.png")));
+        var stills = new ClipSource.NumberedStills(folder, "N.", 6, ".png", 1_001, 1_120, List.of());
+        ClipFacts facts = ((Inspection.Known)
+                        new Inspector(engine).inspect(stills, FrameRate.FPS_25, new Cancellation()))
+                .facts();
+        Optional<FrameRange> range = count == 120 ? Optional.empty() : Optional.of(new FrameRange(first, count));
+        CopyForm form = ranged(Clips.form(facts, target, new Raster(320, 180)), Wrapper.MOV, List.of(), range);
+        var order = new CopyOrder(stills, facts, form, "N", Map.of(), folder.resolve("copy.mov"));
+        assertThat(Segments.most(List.of(order))).isEqualTo(2);
+        inOnePiece(order);
+        byte[] whole = Files.readAllBytes(order.output());
+        assertThat(inSegments(3, order)).isTrue();
+        assertThat(Files.readAllBytes(order.output())).isEqualTo(whole);
+        CopyForm counted = ranged(form, Wrapper.MOV, List.of(new BurnIn(BurnIn.What.FRAME, BurnIn.At.TOP, "")), range);
+        assertThat(Segments.most(List.of(new CopyOrder(stills, facts, counted, "N", Map.of(), order.output()))))
+                .isEqualTo(1);
+    }
+
     @Test
     void aRangeWithWordsDrawnInAndAWholeCopyBesideItInMxfAreTheSame() throws Exception {
         Path original = new Footage(engine)

@@ -120,7 +120,8 @@ public final class PairPage {
                 return copy == null
                         ? ""
                         : copy.kind().label() + " · " + copy.place().width() + "×"
-                                + copy.place().height() + " · " + copy.place().codec() + (copy.bakesLook() ? " · look" : "");
+                                + copy.place().height() + " · " + copy.place().codec()
+                                + (copy.bakesLook() ? " · look" : "");
             }
 
             @Override

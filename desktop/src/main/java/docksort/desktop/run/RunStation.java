@@ -90,7 +90,7 @@ public final class RunStation implements Station {
                 .machines()
                 .subscribe(now ->
                         show(MachinesModel.lines(now, id -> workshop.sort().recipeLabel(id))));
-        centre.getChildren().addAll(bar(), why, lanes, machines, filter, table());
+        centre.getChildren().addAll(bar(), soon(), why, lanes, machines, filter, table());
         filter.setMaxWidth(170);
         VBox.setVgrow(table, Priority.ALWAYS);
         model.snapshot().subscribe(this::show);
@@ -142,6 +142,23 @@ public final class RunStation implements Station {
         buttons.setStyle("-fx-padding: 0;");
         buttons.setMinHeight(34);
         return new VBox(6, buttons, total);
+    }
+
+    /// What is about to be done because the run is over.
+    private Node soon() {
+        Label what = Parts.wrapped("", "look");
+        Button not = Parts.button("Not this time", () -> workshop.runs().end().callOff());
+        not.setId("call-off");
+        not.setMinWidth(Region.USE_PREF_SIZE);
+        HBox.setHgrow(what, Priority.ALWAYS);
+        var line = new HBox(12, what, not);
+        line.setAlignment(Pos.CENTER_LEFT);
+        workshop.runs().end().soon().subscribe(now -> {
+            what.setText(now.map(act -> "The run is over. In " + act.seconds() + " s: " + act.what() + ".")
+                    .orElse(""));
+            shown(line, now.isPresent());
+        });
+        return line;
     }
 
     /// The keyboard goes to the list from what goes away, not into the next field.

@@ -3,6 +3,7 @@ package docksort.desktop.sort;
 import docksort.desktop.parts.Mark;
 import docksort.desktop.parts.Parts;
 import docksort.desktop.workshop.Workshop;
+import docksort.run.Afterwards;
 import docksort.run.Pace;
 import docksort.sort.LoadSheet;
 import docksort.sort.PlannedCopy;
@@ -51,6 +52,53 @@ final class SheetPage {
                 keepHours();
             }
         });
+        prepareAfterwards();
+    }
+
+    /// What is done when the run has come to its end, by this machine whoever began the run.
+    private void prepareAfterwards() {
+        afterwards.setId("start-afterwards");
+        afterwards.setAccessibleText("What this machine does after the run");
+        afterwards.getItems().setAll(Afterwards.Kind.values());
+        afterwards.setConverter(RulePage.words(Afterwards.Kind::label));
+        afterwards.setValue(Afterwards.Kind.NOTHING);
+        afterwards.setMaxWidth(Double.MAX_VALUE);
+        command.setId("start-command");
+        command.setPromptText("a program and its arguments");
+        command.setAccessibleText("Command after the run");
+        workshop.runs().afterwards(kept -> {
+            afterwards.setValue(kept.kind());
+            command.setText(kept.line());
+            tellAfterwards();
+            afterwards.setOnAction(_ -> keepAfterwards());
+            command.setOnAction(_ -> keepAfterwards());
+            command.focusedProperty().subscribe((_, focused) -> {
+                if (!focused) {
+                    keepAfterwards();
+                }
+            });
+        });
+        tellAfterwards();
+    }
+
+    private void keepAfterwards() {
+        tellAfterwards();
+        var act = new Afterwards(afterwards.getValue(), command.getText().strip());
+        if (workshop.runs().end().fault(act).isEmpty()) {
+            workshop.runs().doAfterwards(act);
+        }
+    }
+
+    private void tellAfterwards() {
+        boolean isCommand = afterwards.getValue() == Afterwards.Kind.COMMAND;
+        command.setVisible(isCommand);
+        command.setManaged(isCommand);
+        Optional<String> fault = workshop.runs()
+                .end()
+                .fault(new Afterwards(afterwards.getValue(), command.getText().strip()));
+        afterwardsFault.setText(fault.map(words -> "Not kept: " + words + ".").orElse(""));
+        afterwardsFault.setVisible(fault.isPresent());
+        afterwardsFault.setManaged(fault.isPresent());
     }
 
     private void keepHours() {
@@ -104,6 +152,9 @@ final class SheetPage {
     private final TextField from = time("from");
     private final TextField until = time("until");
     private final TextField hours = hours();
+    private final ComboBox<Afterwards.Kind> afterwards = new ComboBox<>();
+    private final TextField command = new TextField();
+    private final Label afterwardsFault = Parts.wrapped("", "look");
     private boolean hoursAreKnown; // what is kept of them was read
     private final CheckBox gently =
             new CheckBox("gently: held still while others need the machine or it is on battery");
@@ -148,7 +199,10 @@ final class SheetPage {
         HBox.setHgrow(hours, Priority.ALWAYS);
         var week = new HBox(8, Parts.label("within", "quiet"), hours);
         week.setAlignment(Pos.CENTER_LEFT);
-        return List.of(line, week, gently, cap, end);
+        HBox.setHgrow(afterwards, Priority.ALWAYS);
+        var then = new HBox(8, Parts.label("afterwards", "quiet"), afterwards);
+        then.setAlignment(Pos.CENTER_LEFT);
+        return List.of(line, week, gently, cap, then, command, afterwardsFault, end);
     }
 
     private void tellEnd(SheetModel sheet) {

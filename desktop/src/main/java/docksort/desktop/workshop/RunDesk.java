@@ -7,6 +7,7 @@ import docksort.engine.SystemNotice;
 import docksort.problem.Problem;
 import docksort.project.LockedRun;
 import docksort.project.Project;
+import docksort.run.Afterwards;
 import docksort.run.Pace;
 import docksort.run.Run;
 import docksort.run.RunReport;
@@ -31,6 +32,7 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 
 /// Starts and steers the run that works through the queue.
 public final class RunDesk {
+    private static final int SECONDS_TO_CALL_OFF = 60;
     private static final Duration NEWS = Duration.ofMillis(150);
 
     private final Project project;
@@ -41,6 +43,7 @@ public final class RunDesk {
     private final Troubles troubles;
     private final ReadOnlyObjectWrapper<RunSnapshot> shown = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
     private final ReadOnlyObjectWrapper<List<Machine>> machines = new ReadOnlyObjectWrapper<>(List.of());
+    private final EndOfRun end;
     private final AtomicBoolean news = new AtomicBoolean();
     private final BiConsumer<String, String> notice = new SystemNotice();
 
@@ -48,6 +51,7 @@ public final class RunDesk {
     private volatile Optional<LockedRun> current = Optional.empty();
     private volatile Pace pace = Pace.NOW;
     private volatile List<StockLine> stock = List.of();
+    private volatile boolean stopped; // by a person
     private volatile boolean checksAll = true; // asked for on the window's thread, which never waits for the project
 
     RunDesk(Project project, ProjectThread thread, ViewFeed feed, Errands errands, Executor window, Troubles troubles) {
@@ -57,6 +61,7 @@ public final class RunDesk {
         this.errands = errands;
         this.window = window;
         this.troubles = troubles;
+        this.end = new EndOfRun(project, thread, window, SECONDS_TO_CALL_OFF);
         feed.follow(view -> {
             checksAll = project.settings().checksAll();
             stock = view.stock();
@@ -153,6 +158,21 @@ public final class RunDesk {
         errands.ask("hours", asked -> asked.settings().hours(), then);
     }
 
+    /// What is done when a run has come to its end, and whether it is about to be.
+    public EndOfRun end() {
+        return end;
+    }
+
+    public void afterwards(Consumer<Afterwards> then) {
+        errands.ask("afterwards", asked -> asked.settings().afterwards(), then);
+    }
+
+    /// Keeps what this machine does when a run has come to its end.
+    public CompletableFuture<Void> doAfterwards(Afterwards act) {
+        end.callOff();
+        return thread.step(() -> project.settings().doAfterwards(act));
+    }
+
     /// Works on what waits in the queue, and puts nothing into it.
     public CompletableFuture<Void> carryOn() {
         return errands.step(this::startQueue);
@@ -167,6 +187,8 @@ public final class RunDesk {
 
     /// Called by the project's steps.
     void startQueue() {
+        end.callOff();
+        stopped = false;
         if (current.map(locked -> locked.run().takeUp(feed.clips())).orElse(false)) {
             current.ifPresent(locked -> locked.run().pace(withinHours()));
             return;
@@ -219,6 +241,7 @@ public final class RunDesk {
     }
 
     public void stop() {
+        stopped = true;
         steer(Run::stop);
     }
 
@@ -302,12 +325,16 @@ public final class RunDesk {
             project.log("Run: " + what);
             feed.reload(false);
             long waiting = run.count(CopyState.WAITING);
+            if (!stopped) {
+                end.of(run);
+            }
             notice.accept("Dock Sort: the run is over", waiting == 0 ? what : what + ", " + waiting + " still waiting");
         });
     }
 
     /// Stops what is made and waits for its end.
     void close() {
+        end.callOff();
         current.ifPresent(LockedRun::close);
         current = Optional.empty();
     }

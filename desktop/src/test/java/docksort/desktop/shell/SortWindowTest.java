@@ -100,7 +100,12 @@ class SortWindowTest extends AtTheDesk {
         desk.robot.clickOn("A002");
         desk.press("#show-recipes");
         desk.press("#new-from-light-prores-half");
-        await(() -> desk.robot.lookup("#recipe-table").queryAs(ComboBox.class).getItems().size() == 2);
+        await(() -> desk.robot
+                        .lookup("#recipe-table")
+                        .queryAs(ComboBox.class)
+                        .getItems()
+                        .size()
+                == 2);
         choose(desk, "#recipe-table", 1);
         await(() -> desk.shows("the look Night.cube baked in"));
         desk.fill("#recipe-name", "Night look");
