@@ -11,6 +11,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.bytedeco.javacpp.Loader;
 
@@ -67,8 +69,13 @@ public final class LookFiles {
     /// @param text gives its own text, which has the table's digest
     public static void keep(Look.Table table, Supplier<byte[]> text) {
         Path file = of(table);
-        if (!Files.isRegularFile(file)) {
+        boolean whole = Files.isRegularFile(file)
+                && (!LOOKED_AT.add(table.digest()) || LookTable.digest(Documents.read(file)).equals(table.digest()));
+        if (!whole) {
             Documents.replace(file, text.get());
         }
     }
+
+    /// Digests of tables whose files this program has read once: they may be from long ago.
+    private static final Set<String> LOOKED_AT = ConcurrentHashMap.newKeySet();
 }

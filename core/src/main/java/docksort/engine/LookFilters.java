@@ -12,8 +12,7 @@ import java.util.List;
 import java.util.Locale;
 
 /// Filters that bake a look into a picture that has the raster of the copy already. In between it is red, green
-/// and blue of 16 bits each; by the engine's float filters for the matrix, because its quick ones are off by
-/// several code values of ten bits.
+/// and blue of 16 bits each.
 final class LookFilters {
     private static final int HD_LINES = 720;
 

@@ -49,7 +49,7 @@ public record Look(boolean toSdr, Optional<ColourDecision> decision, Optional<Ta
         }
     }
 
-    /// Without what is done to pictures of high dynamic range only.
+    /// Whether it changes the colours of any clip; bringing high dynamic range down does not.
     public boolean isBaked() {
         return decision.isPresent() || table.isPresent();
     }

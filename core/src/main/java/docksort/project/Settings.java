@@ -4,7 +4,6 @@ import docksort.catalogue.Catalogue;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
 import docksort.media.Rational;
-import docksort.run.Afterwards;
 import docksort.run.WeeklyHours;
 import docksort.stock.ServingOrder;
 import docksort.strain.TimelineFormat;
@@ -142,25 +141,6 @@ public final class Settings {
         if (!hours.equals(hours())) {
             catalogue.settings().put(hoursOfHere(), hours.text());
         }
-    }
-
-    /// What this machine does when a run has come to its end.
-    public Afterwards afterwards() {
-        return catalogue
-                .settings()
-                .get(afterwardsOfHere())
-                .map(Afterwards::parse)
-                .orElse(Afterwards.NOTHING);
-    }
-
-    public void doAfterwards(Afterwards act) {
-        if (!act.equals(afterwards())) {
-            catalogue.settings().put(afterwardsOfHere(), act.text());
-        }
-    }
-
-    private static String afterwardsOfHere() {
-        return "afterwards:" + Measurements.machineName();
     }
 
     private static String hoursOfHere() {

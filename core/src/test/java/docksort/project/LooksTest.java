@@ -8,6 +8,8 @@ import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.DepartureCheck;
+import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
@@ -29,6 +31,8 @@ import docksort.sort.Placing;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.sort.SortBook;
+import docksort.stock.ServingOrder;
+import docksort.timeline.TimelineDocument;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -144,6 +148,51 @@ class LooksTest {
                     .hasMessageContaining("passed.cube is not here");
             assertThat(fresh.book().now()).isEqualTo(SortBook.BUILT_IN);
         }
+    }
+
+    /// On the copy it may not leave for finishing; on the original it may, and is told that the look stays behind.
+    @Test
+    void aDepartureTellsWhatIsBakedIn() throws Exception {
+        Path original = Files.createDirectories(folder.resolve("card")).resolve("A001.mov");
+        new Footage(engine).clip(original, "192x108", "25", 10, "-c:v", "mjpeg");
+        try (Project project = open("project")) {
+            Look dark = table(project.looks().add(cube("night.cube", 0.6)));
+            Recipe recipe = recipe("dark", Encoding.PRORES_PROXY, Wrapper.MOV, dark);
+            project.book().change(new SortBook(List.of(recipe), List.of(), false), "test");
+            project.arrivals().add(folder.resolve("card"), ScanListener.none(), new Cancellation());
+            project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
+            project.queue().enqueue(project.plans().loadSheet());
+            try (var run = project.runs().start(1, () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
+            }
+            project.settings().deliver(project.settings().timelineFormat().raster());
+            TimelineDocument cut = project.timelines().open(Files.writeString(folder.resolve("cut.otio"), """
+                {"OTIO_SCHEMA": "Timeline.1", "name": "cut", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [
+                  {"OTIO_SCHEMA": "Track.1", "kind": "Video", "name": "V1", "children": [
+                    {"OTIO_SCHEMA": "Clip.1", "name": "A001", "media_reference":
+                      {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "%s"}}]}]}}
+                """.formatted(original.toUri())));
+            assertThat(found(project, cut, ServingOrder.LIGHT_FIRST))
+                    .filteredOn(DepartureCheck.Finding::blocks)
+                    .extracting(DepartureCheck.Finding::words)
+                    .anyMatch(words -> words.equals("it leads to its light copy, which has a look baked in"));
+            assertThat(found(project, cut, ServingOrder.ORIGINALS))
+                    .noneMatch(DepartureCheck.Finding::blocks)
+                    .extracting(DepartureCheck.Finding::words)
+                    .anyMatch(words -> words.contains("by dark has a look baked in, which its original has not"));
+        }
+    }
+
+    private static List<DepartureCheck.Finding> found(Project project, TimelineDocument cut, ServingOrder order) {
+        project.serving().switchTo(project.timelines().conform(cut, project.stocktaking().lines()), order);
+        return project.departures()
+                .check(
+                        project.timelines().conform(cut, project.stocktaking().lines()),
+                        Purpose.FINISHING,
+                        false,
+                        (_, _) -> {},
+                        () -> false)
+                .findings();
     }
 
     private ClipFacts facts(Path file) throws InterruptedException {

@@ -69,33 +69,32 @@ final class SheetPage {
         workshop.runs().afterwards(kept -> {
             afterwards.setValue(kept.kind());
             command.setText(kept.line());
-            tellAfterwards();
+            showCommand();
             afterwards.setOnAction(_ -> keepAfterwards());
             command.setOnAction(_ -> keepAfterwards());
-            command.focusedProperty().subscribe((_, focused) -> {
-                if (!focused) {
+            command.focusedProperty().subscribe((was, focused) -> {
+                if (was && !focused) {
                     keepAfterwards();
                 }
             });
         });
-        tellAfterwards();
+        showCommand();
+        tellAfterwards(Optional.empty());
     }
 
     private void keepAfterwards() {
-        tellAfterwards();
+        showCommand();
         var act = new Afterwards(afterwards.getValue(), command.getText().strip());
-        if (workshop.runs().end().fault(act).isEmpty()) {
-            workshop.runs().doAfterwards(act);
-        }
+        workshop.runs().doAfterwards(act, this::tellAfterwards);
     }
 
-    private void tellAfterwards() {
+    private void showCommand() {
         boolean isCommand = afterwards.getValue() == Afterwards.Kind.COMMAND;
         command.setVisible(isCommand);
         command.setManaged(isCommand);
-        Optional<String> fault = workshop.runs()
-                .end()
-                .fault(new Afterwards(afterwards.getValue(), command.getText().strip()));
+    }
+
+    private void tellAfterwards(Optional<String> fault) {
         afterwardsFault.setText(fault.map(words -> "Not kept: " + words + ".").orElse(""));
         afterwardsFault.setVisible(fault.isPresent());
         afterwardsFault.setManaged(fault.isPresent());

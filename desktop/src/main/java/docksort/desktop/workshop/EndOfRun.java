@@ -3,6 +3,7 @@ package docksort.desktop.workshop;
 import docksort.catalogue.CopyState;
 import docksort.engine.LastAct;
 import docksort.problem.Causes;
+import docksort.project.AfterRuns;
 import docksort.project.Project;
 import docksort.run.Afterwards;
 import docksort.run.RunSnapshot;
@@ -30,6 +31,7 @@ public final class EndOfRun {
     public record Soon(String what, int seconds) {}
 
     private final Project project;
+    private final AfterRuns wanted;
     private final ProjectThread thread;
     private final Executor window;
     private final Predicate<Path> isThere;
@@ -38,7 +40,8 @@ public final class EndOfRun {
     private final int seconds;
 
     /// @param seconds in which it can be called off
-    EndOfRun(Project project, ProjectThread thread, Executor window, int seconds) {
+    EndOfRun(Project project, AfterRuns wanted, ProjectThread thread, Executor window, int seconds) {
+        this.wanted = wanted;
         this.seconds = seconds;
         this.project = project;
         this.thread = thread;
@@ -56,14 +59,14 @@ public final class EndOfRun {
         window.execute(() -> soon.set(Optional.empty()));
     }
 
-    /// Why something cannot be done here.
-    public Optional<String> fault(Afterwards act) {
+    /// Why something cannot be done here. Looks at the disk.
+    Optional<String> fault(Afterwards act) {
         return act.fault(isThere, Afterwards.searched());
     }
 
     /// Called by the project's steps when a run came to its end by itself.
     void of(RunSnapshot run) {
-        Afterwards act = project.settings().afterwards();
+        Afterwards act = wanted.now();
         if (act.kind() == Afterwards.Kind.NOTHING || run.finished() == 0 || run.count(CopyState.WAITING) > 0) {
             return;
         }

@@ -5,6 +5,7 @@ import docksort.catalogue.CopyState;
 import docksort.catalogue.Machine;
 import docksort.engine.SystemNotice;
 import docksort.problem.Problem;
+import docksort.project.AfterRuns;
 import docksort.project.LockedRun;
 import docksort.project.Project;
 import docksort.run.Afterwards;
@@ -43,6 +44,7 @@ public final class RunDesk {
     private final Troubles troubles;
     private final ReadOnlyObjectWrapper<RunSnapshot> shown = new ReadOnlyObjectWrapper<>(RunSnapshot.NONE);
     private final ReadOnlyObjectWrapper<List<Machine>> machines = new ReadOnlyObjectWrapper<>(List.of());
+    private final AfterRuns afterRuns = AfterRuns.ofThisPerson();
     private final EndOfRun end;
     private final AtomicBoolean news = new AtomicBoolean();
     private final BiConsumer<String, String> notice = new SystemNotice();
@@ -61,7 +63,7 @@ public final class RunDesk {
         this.errands = errands;
         this.window = window;
         this.troubles = troubles;
-        this.end = new EndOfRun(project, thread, window, SECONDS_TO_CALL_OFF);
+        this.end = new EndOfRun(project, afterRuns, thread, window, SECONDS_TO_CALL_OFF);
         feed.follow(view -> {
             checksAll = project.settings().checksAll();
             stock = view.stock();
@@ -164,13 +166,24 @@ public final class RunDesk {
     }
 
     public void afterwards(Consumer<Afterwards> then) {
-        errands.ask("afterwards", asked -> asked.settings().afterwards(), then);
+        errands.ask("afterwards", _ -> afterRuns.now(), then);
     }
 
-    /// Keeps what this machine does when a run has come to its end.
-    public CompletableFuture<Void> doAfterwards(Afterwards act) {
-        end.callOff();
-        return thread.step(() -> project.settings().doAfterwards(act));
+    /// Keeps what this machine does when a run has come to its end, where that can be done.
+    ///
+    /// @param fault gets why it cannot be done here, empty where it is kept
+    public void doAfterwards(Afterwards act, Consumer<Optional<String>> fault) {
+        errands.ask(
+                "do-afterwards",
+                _ -> {
+                    Optional<String> why = end.fault(act);
+                    if (why.isEmpty() && !act.equals(afterRuns.now())) {
+                        end.callOff();
+                        afterRuns.keep(act);
+                    }
+                    return why;
+                },
+                fault);
     }
 
     /// Works on what waits in the queue, and puts nothing into it.

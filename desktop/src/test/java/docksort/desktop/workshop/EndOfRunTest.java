@@ -8,6 +8,7 @@ import docksort.arrival.Clip;
 import docksort.catalogue.CopyState;
 import docksort.desktop.Shown;
 import docksort.engine.MediaEngine;
+import docksort.project.AfterRuns;
 import docksort.project.Project;
 import docksort.run.Afterwards;
 import docksort.run.Afterwards.Kind;
@@ -52,6 +53,10 @@ class EndOfRunTest {
         return opened.orElseThrow();
     }
 
+    private AfterRuns wanted() {
+        return new AfterRuns(folder.resolve("person/after-runs.txt"));
+    }
+
     private static RunSnapshot over(CopyState... states) {
         Clip clip = Clips.named("A001").clip();
         return RunSnapshot.NONE.with(Stream.of(states)
@@ -62,8 +67,8 @@ class EndOfRunTest {
 
     @Test
     void whatAPersonWroteIsBegunWithWhatTheRunCameToUnlessItIsCalledOff() throws Exception {
-        var end = new EndOfRun(project(), thread, Runnable::run, 2);
-        project().settings().doAfterwards(new Afterwards(Kind.COMMAND, "/usr/bin/env"));
+        var end = new EndOfRun(project(), wanted(), thread, Runnable::run, 2);
+        wanted().keep(new Afterwards(Kind.COMMAND, "/usr/bin/env"));
         var seen = new CountDownLatch(1);
         end.soon().subscribe(now -> now.ifPresent(_ -> seen.countDown()));
         end.of(over(CopyState.READY, CopyState.WAITING));
@@ -93,8 +98,8 @@ class EndOfRunTest {
 
     @Test
     void whatIsGoneByThenIsTold() {
-        var end = new EndOfRun(project(), thread, Runnable::run, 2);
-        project().settings().doAfterwards(new Afterwards(Kind.COMMAND, "no-such-program --now"));
+        var end = new EndOfRun(project(), wanted(), thread, Runnable::run, 2);
+        wanted().keep(new Afterwards(Kind.COMMAND, "no-such-program --now"));
         end.of(over(CopyState.READY));
         assertThat(end.soon().get()).isEmpty();
         assertThat(project().activity(1).getFirst().what())
