@@ -70,7 +70,8 @@ public final class LookFiles {
     public static void keep(Look.Table table, Supplier<byte[]> text) {
         Path file = of(table);
         boolean whole = Files.isRegularFile(file)
-                && (!LOOKED_AT.add(table.digest()) || LookTable.digest(Documents.read(file)).equals(table.digest()));
+                && (!LOOKED_AT.add(table.digest())
+                        || LookTable.digest(Documents.read(file)).equals(table.digest()));
         if (!whole) {
             Documents.replace(file, text.get());
         }

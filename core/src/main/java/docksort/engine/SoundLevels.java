@@ -5,6 +5,7 @@ import docksort.engine.ChildProcesses.Ending;
 import docksort.media.AudioStream;
 import docksort.media.ClipSource;
 import docksort.media.Rational;
+import docksort.media.SoundMix;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -53,12 +54,14 @@ public final class SoundLevels {
     ///     before it; a jump to its very beginning loses what its first packet holds from before
     /// @param starts of the stretches, in seconds of the file
     /// @param seconds how long each of them is
+    /// @param mix what is made of the channels before they are measured
     public Heard hear(
             ClipSource source,
             List<AudioStream> audio,
             boolean reached,
             List<Rational> starts,
             Rational seconds,
+            SoundMix mix,
             ProcessControl control)
             throws InterruptedException {
         var line = new ArrayList<String>();
@@ -75,7 +78,7 @@ public final class SoundLevels {
         }
         line.addAll(List.of("-filter_complex", filters(audio, leads, seconds), "-map", "[all]"));
         line.addAll(List.of("-f", "s16le", "pipe:1"));
-        var meter = new Meter(audio.stream().mapToInt(AudioStream::channels).sum());
+        var meter = new Meter(audio.stream().mapToInt(AudioStream::channels).sum(), mix);
         try {
             Ending ending = engine.raw(line, meter::read, control);
             if (ending.cut() == Cut.CANCELLED) {
@@ -135,44 +138,67 @@ public final class SoundLevels {
         return "apad=whole_dur=" + seconds + ",atrim=duration=" + seconds;
     }
 
-    /// Adds up samples as they come, so that the length of a clip does not matter.
+    /// Adds up samples as they come, so that the length of a clip does not matter. A mix is reckoned here, and
+    /// not by the filter that copies are mixed by.
     private static final class Meter {
         private static final int BYTES_OF_SAMPLE = 2;
 
         private static final int SAMPLES_OF_STEP = SAMPLES_PER_SECOND / Envelope.PER_SECOND;
 
+        private final double[] moment; // one sample of each channel
+        private final List<List<SoundMix.Share>> shares;
         private final double[] sums;
         private final Envelope envelope = new Envelope();
         private double step;
-        private long samples; // of all channels
+        private int filled;
+        private long moments;
 
-        Meter(int channels) {
-            this.sums = new double[channels];
+        Meter(int channels, SoundMix mix) {
+            this.moment = new double[channels];
+            this.shares = mix.isKept()
+                    ? IntStream.range(0, channels)
+                            .mapToObj(c -> List.of(new SoundMix.Share(c, 1)))
+                            .toList()
+                    : mix.shares(channels);
+            this.sums = new double[shares.size()];
         }
 
         void read(InputStream in) throws IOException {
-            byte[] chunk = new byte[sums.length * BYTES_OF_SAMPLE * 4_096];
+            byte[] chunk = new byte[moment.length * BYTES_OF_SAMPLE * 4_096];
             int read = in.readNBytes(chunk, 0, chunk.length);
             while (read > 0) {
                 ShortBuffer buffer = ByteBuffer.wrap(chunk, 0, read)
                         .order(ByteOrder.LITTLE_ENDIAN)
                         .asShortBuffer();
                 while (buffer.hasRemaining()) {
-                    double sample = buffer.get() / FULL_SCALE;
-                    sums[(int) (samples % sums.length)] += sample * sample;
-                    step += sample * sample;
-                    samples++;
-                    if (samples % ((long) SAMPLES_OF_STEP * sums.length) == 0) {
-                        envelope.add(Math.sqrt(step / SAMPLES_OF_STEP / sums.length));
-                        step = 0;
+                    moment[filled++] = buffer.get() / FULL_SCALE;
+                    if (filled == moment.length) {
+                        add();
                     }
                 }
                 read = in.readNBytes(chunk, 0, chunk.length);
             }
         }
 
+        private void add() {
+            filled = 0;
+            for (int to = 0; to < sums.length; to++) {
+                double sample = 0;
+                for (SoundMix.Share from : shares.get(to)) {
+                    sample += from.share() * moment[from.channel()];
+                }
+                sums[to] += sample * sample;
+                step += sample * sample;
+            }
+            moments++;
+            if (moments % SAMPLES_OF_STEP == 0) {
+                envelope.add(Math.sqrt(step / SAMPLES_OF_STEP / sums.length));
+                step = 0;
+            }
+        }
+
         List<Double> levels() {
-            double each = Math.max(1.0, (double) samples / sums.length);
+            double each = Math.max(1.0, (double) moments);
             return Arrays.stream(sums).mapToObj(sum -> Math.sqrt(sum / each)).toList();
         }
     }

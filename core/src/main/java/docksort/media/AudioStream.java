@@ -17,6 +17,11 @@ public record AudioStream(
         return new AudioStream(codec, channels, layout, samplesPerSecond, bitsPerSample, newSeconds);
     }
 
+    /// What a mix of it and others is.
+    AudioStream as(int newChannels, int newBits, Rational newSeconds) {
+        return new AudioStream(codec, newChannels, "", samplesPerSecond, newBits, newSeconds);
+    }
+
     /// "2 ch 48 kHz 24-bit"
     public String label() {
         String rate = samplesPerSecond % 1000 == 0

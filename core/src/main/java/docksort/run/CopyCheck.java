@@ -172,7 +172,9 @@ public final class CopyCheck {
     }
 
     private static void soundAlone(List<Finding> findings, ClipFacts original, CopyForm form, ClipFacts copy) {
-        int channels = original.audio().stream().mapToInt(AudioStream::channels).sum();
+        int channels = form.sound().mix().isKept()
+                ? original.audio().stream().mapToInt(AudioStream::channels).sum()
+                : form.sound().mix().channels().size();
         int found = copy.audio().stream().mapToInt(AudioStream::channels).sum();
         same(findings, "channels", channels, found);
         for (AudioStream stream : copy.audio()) {
@@ -194,10 +196,11 @@ public final class CopyCheck {
     }
 
     private static void sound(List<Finding> findings, ClipFacts original, CopyForm form, ClipFacts copy) {
-        same(findings, "sound streams", original.audio().size(), copy.audio().size());
+        List<AudioStream> streams = form.sound().streams(original.audio());
+        same(findings, "sound streams", streams.size(), copy.audio().size());
         Rational frame = form.rate().secondsOf(1);
-        for (int i = 0; i < Math.min(original.audio().size(), copy.audio().size()); i++) {
-            AudioStream wanted = original.audio().get(i);
+        for (int i = 0; i < Math.min(streams.size(), copy.audio().size()); i++) {
+            AudioStream wanted = streams.get(i);
             AudioStream found = copy.audio().get(i);
             String name = "sound " + (i + 1);
             int rate = form.wrapper() == Wrapper.MXF ? 48_000 : form.sound().rateFor(wanted);

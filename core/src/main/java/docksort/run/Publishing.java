@@ -86,8 +86,8 @@ final class Publishing {
     /// @param sum of all bytes of its file
     private record Made(ClipFacts facts, String sum, boolean holes, Verdict verdict) {}
 
-    /// By which it is told later whether the file still has the bytes that were checked. It is read once more, from
-    /// what the system mostly still has of it in memory.
+    /// By which it is told later whether the file still has the bytes that were checked. It is read once more,
+    /// from what the system mostly still has of it in memory.
     ///
     /// @return empty when it was cancelled
     private static Optional<String> sum(Path file, ProcessControl control) {
@@ -116,9 +116,9 @@ final class Publishing {
             verdict = CopyCheck.check(measured.of(job.clip(), control).facts(), job.form(), facts);
         }
         verdict = verdict.with(original.told());
-        if (verdict.passes() && original.sound().isPresent()) {
-            Optional<List<Finding>> heard =
-                    tools.sound().check(original.sound().get(), job.form(), copy, facts, control);
+        Optional<SoundCheck.Reference> sound = original.sound(job.form());
+        if (verdict.passes() && sound.isPresent()) {
+            Optional<List<Finding>> heard = tools.sound().check(sound.get(), job.form(), copy, facts, control);
             if (heard.isEmpty()) {
                 return Optional.empty();
             }

@@ -11,6 +11,7 @@ import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.Frames;
 import docksort.media.Rational;
+import docksort.media.SoundMix;
 import docksort.run.CopyCheck.Finding;
 import java.util.ArrayList;
 import java.util.List;
@@ -50,7 +51,8 @@ public final class SoundCheck {
         }
     }
 
-    /// @param form of a copy of it; all copies that are made together are as long
+    /// @param form of a copy of it; all copies that are made together are as long, and those of one mix have one
+    ///     reference
     /// @return empty where there is no sound, or none that decodes
     Optional<Reference> reference(ClipSource original, ClipFacts facts, CopyForm form, ProcessControl control)
             throws InterruptedException {
@@ -80,7 +82,8 @@ public final class SoundCheck {
         if (!seconds.isPositive()) {
             return Optional.empty();
         }
-        Heard heard = levels.hear(original, facts.audio(), reached, starts, seconds, control);
+        Heard heard = levels.hear(
+                original, facts.audio(), reached, starts, seconds, form.sound().mix(), control);
         return heard.levels().isEmpty()
                 ? Optional.empty()
                 : Optional.of(new Reference(stretches, seconds, heard.levels(), heard.envelope()));
@@ -107,7 +110,7 @@ public final class SoundCheck {
                 facts.video().flatMap(video -> video.frames().firstAt()).orElse(Rational.ZERO);
         List<Rational> starts =
                 reference.stretches().stream().map(picture::plus).toList();
-        Heard heard = levels.hear(copy, facts.audio(), true, starts, reference.seconds(), control);
+        Heard heard = levels.hear(copy, facts.audio(), true, starts, reference.seconds(), SoundMix.KEPT, control);
         if (control.cancellation().isCancelled()) {
             return Optional.empty();
         }

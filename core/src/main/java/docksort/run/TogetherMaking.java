@@ -14,14 +14,19 @@ import docksort.files.Room;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
+import docksort.media.SoundMix;
 import docksort.media.VideoFacts;
 import docksort.problem.CoreException.StorageFailed;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.LongSupplier;
 
 /// Makes copies of one clip in one pass over it.
@@ -187,8 +192,15 @@ final class TogetherMaking {
         Clip clip = begun.getFirst().job().clip();
         List<CopyForm> forms = begun.stream().map(each -> each.job().form()).toList();
         Optional<VideoFacts> picture = clip.facts().video();
-        Optional<SoundCheck.Reference> sound =
-                tools.sound().reference(clip.source(), clip.facts(), forms.getFirst(), control);
+        Map<SoundMix, SoundCheck.Reference> sound = new HashMap<>();
+        Set<SoundMix> mixes = new HashSet<>();
+        for (CopyForm form : forms) {
+            if (mixes.add(form.sound().mix())) {
+                tools.sound()
+                        .reference(clip.source(), clip.facts(), form, control)
+                        .ifPresent(heard -> sound.put(form.sound().mix(), heard));
+            }
+        }
         if (control.cancellation().isCancelled()) {
             return Optional.empty();
         }

@@ -45,7 +45,7 @@ public record PredictedBytes(long pictureLow, long pictureLikely, long pictureHi
     private static final long AAC_BITS = 256_000;
 
     static PredictedBytes of(CopyForm form, Clip clip, String recipe, PastCopies pastCopies) {
-        long sound = clip.facts().audio().stream()
+        long sound = form.sound().streams(clip.facts().audio()).stream()
                 .mapToLong(stream -> soundBytes(stream, form, clip))
                 .sum();
         if (form.isRewrap()) {

@@ -38,6 +38,9 @@ final class RecipeFaults {
         if (wrapper == Wrapper.MP4 && sound.bits() != 0) {
             faults.add("sound in MP4 is compressed and has no bits a sample to choose");
         }
+        if (wrapper == Wrapper.MP4 && sound.mix().channels().size() > 2) {
+            faults.add("sound in MP4 is mixed to one or two channels");
+        }
         if (wrapper == Wrapper.MXF && sound.samplesPerSecond() != 0 && sound.samplesPerSecond() != 48_000) {
             faults.add("sound in MXF OP1a has 48000 samples a second");
         }

@@ -1,6 +1,7 @@
 package docksort.sort;
 
 import docksort.arrival.Clip;
+import docksort.media.AudioStream;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Contradiction;
@@ -71,6 +72,9 @@ final class RecipeForClip {
         boolean sdr = recipe.look().toSdr() && !Hdr.kind(picture.colour()).isEmpty();
         if (sdr) {
             chosen.add(Hdr.kind(picture.colour()) + " brought down to standard range for viewing");
+        }
+        if (!recipe.sound().mix().isKept() && !facts.audio().isEmpty()) {
+            chosen.add("sound mixed: " + recipe.sound().mix());
         }
         if (recipe.look().isBaked()) {
             chosen.add("the look " + recipe.look().label() + " baked in");
@@ -144,6 +148,12 @@ final class RecipeForClip {
                             + " fps is one that no timeline has: say in Arrivals which it is to be conformed to, or"
                             + " that it is kept")
                     .orElse("it states no frame rate: say in Arrivals how to read it"));
+        }
+        int channels = facts.audio().stream().mapToInt(AudioStream::channels).sum();
+        if (channels > 0 && recipe.sound().mix().highest() > channels) {
+            return Optional.of("it has " + channels + (channels == 1 ? " channel" : " channels")
+                    + " of sound, and the recipe takes channel "
+                    + recipe.sound().mix().highest());
         }
         if (recipe.encoding().isSoundOnly()) {
             return facts.audio().isEmpty() ? Optional.of("it has no sound") : Optional.empty();

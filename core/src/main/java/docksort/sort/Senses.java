@@ -195,6 +195,14 @@ final class Senses {
                         Weight.NOTE,
                         false,
                         _ -> true,
+                        (copy, form) -> !form.sound().mix().isKept()
+                                && !copy.clip().facts().audio().isEmpty(),
+                        "would have a mix in place of all channels of sound",
+                        Cure.advice("A guide to cut by; mix and finish from the originals")),
+                new Sense(
+                        Weight.NOTE,
+                        false,
+                        _ -> true,
                         (copy, form) ->
                                 copy.recipe().squarePixels() && !video(copy).isSquare(),
                         "would get square pixels",

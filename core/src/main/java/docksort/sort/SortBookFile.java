@@ -20,6 +20,7 @@ import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameRate;
 import docksort.media.Look;
 import docksort.media.SoundForm;
+import docksort.media.SoundMix;
 import docksort.media.Wrapper;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
@@ -30,6 +31,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// Recipes and rules as a JSON file that can be edited by hand and passed on. Its form is described by
 /// `recipes-and-rules.schema.json`; what a schema cannot say (parts that do not go together) is checked
@@ -171,11 +173,18 @@ public final class SortBookFile {
                 new SoundForm(
                         sound.path("bits").asInt(0),
                         sound.path("samplesPerSecond").asInt(0),
-                        muted),
+                        muted,
+                        mix(sound.path("mix"))),
                 burnIns,
                 in.path("naming").asText(Recipe.USUAL_NAMING),
                 read(Placing.class, in.path("place"), Placing.BY_ARRIVAL),
                 in.path("hardware").asBoolean(false));
+    }
+
+    private static SoundMix mix(JsonNode in) {
+        var parts = new ArrayList<String>();
+        in.forEach(channel -> parts.add(channel.asText()));
+        return SoundMix.parse(String.join(",", parts));
     }
 
     private static Look look(JsonNode in) {
@@ -326,6 +335,10 @@ public final class SortBookFile {
         if (!sound.muted().isEmpty()) {
             ArrayNode muted = out.putArray("muted");
             sound.muted().forEach(muted::add);
+        }
+        if (!sound.mix().isKept()) {
+            ArrayNode mix = out.putArray("mix");
+            Stream.of(sound.mix().toString().split(", ")).forEach(mix::add);
         }
         return out;
     }

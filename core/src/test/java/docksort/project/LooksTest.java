@@ -166,12 +166,13 @@ class LooksTest {
                 assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
             }
             project.settings().deliver(project.settings().timelineFormat().raster());
-            TimelineDocument cut = project.timelines().open(Files.writeString(folder.resolve("cut.otio"), """
-                {"OTIO_SCHEMA": "Timeline.1", "name": "cut", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [
-                  {"OTIO_SCHEMA": "Track.1", "kind": "Video", "name": "V1", "children": [
-                    {"OTIO_SCHEMA": "Clip.1", "name": "A001", "media_reference":
-                      {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "%s"}}]}]}}
-                """.formatted(original.toUri())));
+            TimelineDocument cut = project.timelines()
+                    .open(Files.writeString(folder.resolve("cut.otio"), """
+                        {"OTIO_SCHEMA": "Timeline.1", "name": "cut", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [
+                          {"OTIO_SCHEMA": "Track.1", "kind": "Video", "name": "V1", "children": [
+                            {"OTIO_SCHEMA": "Clip.1", "name": "A001", "media_reference":
+                              {"OTIO_SCHEMA": "ExternalReference.1", "target_url": "%s"}}]}]}}
+                        """.formatted(original.toUri())));
             assertThat(found(project, cut, ServingOrder.LIGHT_FIRST))
                     .filteredOn(DepartureCheck.Finding::blocks)
                     .extracting(DepartureCheck.Finding::words)
@@ -184,7 +185,8 @@ class LooksTest {
     }
 
     private static List<DepartureCheck.Finding> found(Project project, TimelineDocument cut, ServingOrder order) {
-        project.serving().switchTo(project.timelines().conform(cut, project.stocktaking().lines()), order);
+        project.serving()
+                .switchTo(project.timelines().conform(cut, project.stocktaking().lines()), order);
         return project.departures()
                 .check(
                         project.timelines().conform(cut, project.stocktaking().lines()),

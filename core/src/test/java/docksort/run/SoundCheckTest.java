@@ -16,6 +16,7 @@ import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Look;
 import docksort.media.SoundForm;
+import docksort.media.SoundMix;
 import docksort.media.VideoTarget;
 import docksort.run.CopyCheck.Finding;
 import java.nio.file.Path;
@@ -122,7 +123,47 @@ class SoundCheckTest {
         });
     }
 
+    /// A mix is held against what its channels come to: another one is found, and none at all.
+    @ParameterizedTest
+    @CsvSource({
+        "as wanted, c0=c1|c1=0.5*c0+0.5*c1, 2 channels as loud as the original's",
+        "not mixed, c0=c1|c1=c0, channel 2 is far quieter",
+        "one lost, c0=0*c1|c1=0.5*c0+0.5*c1, channel 1 is silent"
+    })
+    void aMixThatIsNotTheRecipesIsFound(String what, String channels, String found) throws InterruptedException {
+        ClipFacts facts = facts(original);
+        Path copy = folder.resolve("mix.mov");
+        engine.run(List.of(
+                "-i",
+                "file:" + original,
+                "-map",
+                "0:v",
+                "-map",
+                "0:a:0",
+                "-c:v",
+                "copy",
+                "-c:a",
+                "pcm_s16le",
+                "-filter:a:0",
+                "pan=2c|" + channels,
+                "-y",
+                "file:" + copy));
+        CopyForm form = form(facts, Optional.empty(), new SoundForm(0, 0, List.of(), SoundMix.parse("2, 1+2")));
+        var check = new SoundCheck(engine);
+        ProcessControl control = ProcessControl.of(new Cancellation());
+        var reference = check.reference(new ClipSource.SingleFile(original), facts, form, control)
+                .orElseThrow();
+        assertThat(check.check(reference, form, new ClipSource.SingleFile(copy), facts(copy), control)
+                        .orElseThrow())
+                .singleElement()
+                .satisfies(finding -> assertThat(finding.found()).as(what).isEqualTo(found));
+    }
+
     private static CopyForm form(ClipFacts facts, Optional<FrameRange> range, List<Integer> muted) {
+        return form(facts, range, new SoundForm(0, 0, muted));
+    }
+
+    private static CopyForm form(ClipFacts facts, Optional<FrameRange> range, SoundForm sound) {
         CopyForm whole = Clips.form(
                 facts, VideoTarget.PRORES_PROXY, facts.video().orElseThrow().raster());
         return new CopyForm(
@@ -137,7 +178,7 @@ class SoundCheckTest {
                 false,
                 Look.NONE,
                 false,
-                new SoundForm(0, 0, muted),
+                sound,
                 List.of(),
                 range,
                 false);

@@ -7,6 +7,7 @@ import docksort.media.ColourDecision;
 import docksort.media.FrameRate;
 import docksort.media.Look;
 import docksort.media.SoundForm;
+import docksort.media.SoundMix;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
@@ -47,6 +48,7 @@ final class RecipeModel {
     ///
     /// @param conform rate that a variable rate becomes; blank for as found
     /// @param muted numbers of channels, from 1
+    /// @param mix as [SoundMix#parse] reads it
     /// @param burnIns what is drawn into the picture, and where
     /// @param words of the text that is drawn
     record Draft(
@@ -64,6 +66,7 @@ final class RecipeModel {
             int bits,
             int sampleRate,
             String muted,
+            String mix,
             Map<BurnIn.What, BurnIn.At> burnIns,
             String words,
             String naming,
@@ -103,6 +106,7 @@ final class RecipeModel {
                 from.sound().bits(),
                 from.sound().samplesPerSecond(),
                 from.sound().muted().stream().map(String::valueOf).collect(Collectors.joining(", ")),
+                from.sound().mix().toString(),
                 drawn,
                 from.burnIns().stream()
                         .filter(burnIn -> burnIn.what() == BurnIn.What.TEXT)
@@ -148,7 +152,7 @@ final class RecipeModel {
                 draft.conform.isBlank() ? Optional.empty() : Optional.of(FrameRate.parse(draft.conform.strip())),
                 draft.deinterlace,
                 draft.look,
-                new SoundForm(draft.bits, draft.sampleRate, channels(draft.muted)),
+                new SoundForm(draft.bits, draft.sampleRate, channels(draft.muted), SoundMix.parse(draft.mix)),
                 drawn,
                 draft.naming,
                 draft.placing,

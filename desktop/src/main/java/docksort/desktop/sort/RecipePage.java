@@ -48,6 +48,7 @@ final class RecipePage {
     private final ComboBox<Integer> sampleRate;
     private final TextField conform = new TextField();
     private final TextField muted = new TextField();
+    private final TextField mix = new TextField();
     private final TextField naming = new TextField();
     private final TextField words = new TextField();
     private final Map<BurnIn.What, ComboBox<Optional<BurnIn.At>>> burnIns = new EnumMap<>(BurnIn.What.class);
@@ -89,6 +90,9 @@ final class RecipePage {
         conform.setPromptText("as found");
         muted.setText(start.muted());
         muted.setPromptText("none, or 3, 4");
+        mix.setText(start.mix());
+        mix.setPromptText("none, or 1+2, 3, or all");
+        mix.setId("recipe-mix");
         naming.setText(start.naming());
         words.setText(start.words());
         words.setPromptText("words of the text");
@@ -102,7 +106,7 @@ final class RecipePage {
         for (BurnIn.What what : BurnIn.What.values()) {
             burnIns.put(what, burnIn(Optional.ofNullable(start.burnIns().get(what))));
         }
-        for (TextField field : List.of(name, conform, muted, naming, words)) {
+        for (TextField field : List.of(name, conform, muted, mix, naming, words)) {
             field.textProperty().subscribe(_ -> changed());
         }
         for (CheckBox check : List.of(alpha, square, deinterlace, sdr, hardware)) {
@@ -149,6 +153,7 @@ final class RecipePage {
         nodes.add(named("bits", bits));
         nodes.add(named("sample rate", sampleRate));
         nodes.add(named("mute channels", muted));
+        nodes.add(named("mix channels", mix));
         nodes.add(Parts.section("Drawn into the picture"));
         burnIns.forEach((what, box) -> nodes.add(named(what.label(), box)));
         nodes.add(words);
@@ -194,6 +199,7 @@ final class RecipePage {
                 bits.getValue(),
                 sampleRate.getValue(),
                 muted.getText(),
+                mix.getText(),
                 drawn,
                 words.getText(),
                 naming.getText(),

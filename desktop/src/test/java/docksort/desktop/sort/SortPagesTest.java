@@ -107,6 +107,10 @@ class SortPagesTest {
             muted   | 3, 4 5 |
             muted   | 3;4    | "3;4" is no number of a channel
             muted   | 65     | channels are numbered 1 to 64
+            mix     | 1+2, 3 |
+            mix     | all    |
+            mix     | 1-2    | a mix is written as 1+2, 3 or as all
+            mix     | 65     | channels are numbered 1 to 64
             name    | ''     | name
             naming  | a/b    | name
             words   | HELLO  | a burned-in text must have words
@@ -153,6 +157,7 @@ class SortPagesTest {
                     0,
                     32_000,
                     "2",
+                    d.mix(),
                     d.burnIns(),
                     d.words(),
                     d.naming(),
@@ -200,6 +205,7 @@ class SortPagesTest {
                     d.bits(),
                     d.sampleRate(),
                     d.muted(),
+                    d.mix(),
                     drawn,
                     words,
                     d.naming(),
@@ -225,6 +231,7 @@ class SortPagesTest {
                     d.bits(),
                     d.sampleRate(),
                     field.equals("muted") ? typed : d.muted(),
+                    field.equals("mix") ? typed : d.mix(),
                     d.burnIns(),
                     d.words(),
                     field.equals("naming") ? typed : d.naming(),
