@@ -2,9 +2,9 @@ package docksort.media;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /// Which channels of a clip a copy's channels are made of, in one stream. Channels of a clip are counted
 /// through all its streams from 1; several that become one are averaged, so that nothing clips.
@@ -37,19 +37,22 @@ public record SoundMix(List<List<Integer>> channels) {
             return KEPT;
         }
         for (String part : text.split(",", -1)) {
-            String one = part.strip().toLowerCase(Locale.ROOT);
-            if (!one.matches("all|\\d{1,2}(\\s*\\+\\s*\\d{1,2})*")) {
-                throw new IllegalArgumentException(
-                        "a mix is written as 1+2, 3 or as all, was \"" + text.strip() + "\"");
-            }
+            String one = part.strip();
             channels.add(
-                    one.equals("all")
+                    one.equalsIgnoreCase("all")
                             ? List.of()
-                            : List.of(one.split("\\s*\\+\\s*")).stream()
-                                    .map(Integer::parseInt)
+                            : Stream.of(one.split("\\+", -1))
+                                    .map(number -> number(number.strip(), text))
                                     .toList());
         }
         return new SoundMix(channels);
+    }
+
+    private static int number(String word, String text) {
+        if (!word.matches("\\d{1,2}")) {
+            throw new IllegalArgumentException("a mix is written as 1+2, 3 or as all, was \"" + text.strip() + "\"");
+        }
+        return Integer.parseInt(word);
     }
 
     public boolean isKept() {
