@@ -39,7 +39,6 @@ import java.util.stream.LongStream;
 public final class PictureCheck {
     private static final String UNSEEN = "none of the original's, of which none decodes";
     private static final int PLACES = 5;
-    private static final int FAR_ENOUGH = 12; // frames from the first
     private static final double MOVES = 0.8; // grey levels by which neighbours differ, to be told apart
     private static final double ALIKE = 7; // a small and hard-pressed copy of the same picture stays below
     private static final double SLOPE = 0.07; // a slip between video and full range changes it by 0.14
@@ -152,10 +151,7 @@ public final class PictureCheck {
                 few.add(many.get(many.size() / 2));
                 few.add(many.getLast());
             } else {
-                few.add(
-                        form.range().isPresent()
-                                ? keyBeside(many.get(many.size() / 2), form).orElse(many.getLast())
-                                : inFirstGroup(many.getLast()));
+                few.add(keyBeside(many.get(many.size() / 2), form).orElse(many.getLast()));
             }
             return List.copyOf(few);
         }
@@ -167,13 +163,6 @@ public final class PictureCheck {
                     .map(key -> key - start)
                     .filter(key -> key > 0 && key < form.frames() - 1)
                     .min(Comparator.comparingLong(key -> Math.abs(key - place)));
-        }
-
-        /// A frame of the first group of pictures, of a whole copy: to reach another group costs more than all
-        /// of this.
-        private long inFirstGroup(long last) {
-            long group = picture.structure().keyframeInterval().meanFrames().rounded();
-            return Math.min(last, Math.clamp(group / 2, 2, FAR_ENOUGH));
         }
 
         private boolean isReachedByJumps() {
@@ -197,17 +186,10 @@ public final class PictureCheck {
             long start = start(look.form);
             long frames = varies() ? Long.MAX_VALUE : picture.frames().count();
             return places(look).stream()
-                    .map(place -> look.few && place > 0 && isReachedByJumps() && isAtKey(look.form)
+                    .map(place -> look.few && place > 0 && isReachedByJumps()
                             ? new Row(start + place, (int) Math.min(2, frames - start - place)) // nothing before a key
                             : row(start + place, frames))
                     .toList();
-        }
-
-        /// Whether few places are keys but for the first.
-        private boolean isAtKey(CopyForm form) {
-            return form.range().isPresent()
-                    || picture.structure().isAllIntra()
-                    || original instanceof ClipSource.NumberedStills;
         }
 
         private Optional<List<List<Sample>>> of(Look look, ProcessControl control) throws InterruptedException {
