@@ -1,20 +1,27 @@
 package docksort.catalogue;
 
 import docksort.problem.CoreException.CatalogueUnavailable;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.function.BiFunction;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.HandleCallback;
 import org.jdbi.v3.core.HandleConsumer;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
+import org.jdbi.v3.core.mapper.RowMapper;
+import org.jdbi.v3.core.statement.Query;
+import org.jdbi.v3.core.statement.StatementContext;
+import org.jdbi.v3.core.statement.StatementCustomizer;
+import org.postgresql.PGStatement;
 
 /// The way of all stores to the database, where it is met that a server goes away. What only reads is asked
 /// once more when its connection was cut. A transaction that writes begins by taking its turn and leaving a
@@ -23,6 +30,11 @@ import org.jdbi.v3.core.JdbiException;
 final class Access {
     /// More changed rows than that are read sooner as a whole table.
     private static final int MOST_CHANGED = 2_000;
+
+    private static final int ROWS_AT_ONCE = 2_000;
+
+    /// What the driver takes for "bytes as bytes from the first time on".
+    private static final int AS_BYTES = -1;
 
     private final Jdbi jdbi;
     private final Runnable discard;
@@ -101,12 +113,15 @@ final class Access {
     /// Reads all rows of a table. Most of the time goes into building the rows: two readers take one half each,
     /// but within a change, which others do not see.
     ///
-    /// @param rows reads those of a condition, in any order, where `:middle` stands for the second argument
-    <T> List<T> whole(String table, BiFunction<String, String, List<T>> rows) {
+    /// @param asked what is asked of the database, without a condition
+    /// @param bound binds what is named in it
+    /// @param rows makes rows of answers, one for each reader
+    /// @return in any order
+    <T> List<T> whole(String table, String asked, UnaryOperator<Query> bound, Supplier<RowMapper<T>> rows) {
         // An expression, so that the table is read as it lies and not by way of its index.
         String side = " WHERE " + table + ".id || '' %s :middle";
         if (isInside()) {
-            return rows.apply(side.formatted(">="), "");
+            return half(asked + side.formatted(">="), "", bound, rows);
         }
         Optional<String> middle = withHandle(h -> h.createQuery(
                         "SELECT id FROM <table> ORDER BY id LIMIT 1 OFFSET" + " (SELECT count(*) / 2 FROM <table>)")
@@ -117,9 +132,31 @@ final class Access {
                 ? List.of()
                 : together(() -> Stream.of("<", ">=")
                         .parallel()
-                        .flatMap(each -> rows.apply(side.formatted(each), middle.get()).stream())
+                        .flatMap(each -> half(asked + side.formatted(each), middle.get(), bound, rows).stream())
                         .toList());
     }
+
+    private <T> List<T> half(String asked, String middle, UnaryOperator<Query> bound, Supplier<RowMapper<T>> rows) {
+        HandleCallback<List<T>, RuntimeException> reading = h -> bound.apply(h.createQuery(asked))
+                .bind("middle", middle)
+                .addCustomizer(LARGE)
+                .map(rows.get())
+                .list();
+        // A server hands out an answer in pieces within a transaction only; in a file, one would keep others waiting.
+        return withHandle(h -> shared ? h.inTransaction(reading) : reading.withHandle(h));
+    }
+
+    /// Of a large answer, a server sends some rows at a time, and bytes as bytes: it is neither in memory twice,
+    /// nor spread over the server's processors, which takes them longer.
+    private static final StatementCustomizer LARGE = new StatementCustomizer() {
+        @Override
+        public void beforeExecution(PreparedStatement asked, StatementContext context) throws SQLException {
+            asked.setFetchSize(ROWS_AT_ONCE);
+            if (asked.isWrapperFor(PGStatement.class)) {
+                asked.unwrap(PGStatement.class).setPrepareThreshold(AS_BYTES);
+            }
+        }
+    };
 
     /// What is asked by several threads at once waits by the patience of the one that wants all of it.
     private static <R> R together(Supplier<R> asking) {

@@ -97,24 +97,18 @@ public final class ClipStore {
         return remembered
                 .now(
                         List.of(order, roots.all()),
-                        () -> jdbi.whole(
-                                "clip",
-                                (where, middle) -> jdbi.withHandle(
-                                        h -> rows(h.createQuery(QUERY + where).bind("middle", middle), order))),
-                        ids -> jdbi.withHandle(h -> rows(
-                                h.createQuery(QUERY + " WHERE clip.id = ANY (:ids)")
-                                        .bindArray("ids", String.class, List.copyOf(ids)),
-                                order)))
+                        () -> jdbi.whole("clip", QUERY, this::here, () -> new ClipRows(order)),
+                        ids -> jdbi.withHandle(h -> here(h.createQuery(QUERY + " WHERE clip.id = ANY (:ids)"))
+                                .bindArray("ids", String.class, List.copyOf(ids))
+                                .map(new ClipRows(order))
+                                .list()))
                 .stream()
                 .map(Ordered::clip)
                 .toList();
     }
 
-    private List<Ordered> rows(Query query, Map<String, Integer> order) {
-        return query.define("here", RootStore.HERE)
-                .bind("here", workstation)
-                .map(new ClipRows(order))
-                .list();
+    private Query here(Query query) {
+        return query.define("here", RootStore.HERE).bind("here", workstation);
     }
 
     /// A clip with its place in the list: to sort a hundred thousand rows with all they hold takes the

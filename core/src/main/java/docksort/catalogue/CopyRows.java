@@ -92,13 +92,17 @@ final class CopyRows implements RowMapper<WorkingCopy> {
 
         String next() {
             int end = text.indexOf(' ', at);
-            String word = end < 0 ? text.substring(at) : text.substring(at, end);
+            String word = text.substring(at, end < 0 ? text.length() : end);
             at += word.length() + 1;
             return word;
         }
 
         long nextLong() {
-            return Long.parseLong(next());
+            int space = text.indexOf(' ', at);
+            int end = space < 0 ? text.length() : space;
+            long number = Long.parseLong(text, at, end, 10);
+            at = end + 1;
+            return number;
         }
     }
 }

@@ -38,11 +38,9 @@ public final class CopyStore {
                 paths,
                 () -> jdbi.whole(
                         "copy",
-                        (where, middle) -> jdbi.withHandle(h -> h.createQuery(CopyRows.QUERY + where)
-                                .bind("here", roots.workstation())
-                                .bind("middle", middle)
-                                .map(new CopyRows(paths))
-                                .list())),
+                        CopyRows.QUERY,
+                        query -> query.bind("here", roots.workstation()),
+                        () -> new CopyRows(paths)),
                 this::of);
     }
 

@@ -45,13 +45,13 @@ final class Remembered<T> {
         Access.News news = access.since(table, known.map(State::turn).orElse(-1L));
         List<T> rows = known.isPresent() && news.changed().isPresent()
                 ? with(known.get().rows, news.changed().get(), some)
-                : ordered(known.map(State::rows).orElse(List.of()), all.get());
+                : known.map(state -> ordered(state.rows, all.get())).orElseGet(() -> ordered(all.get()));
         last = Optional.of(new State<>(news.turn(), basis, rows));
         return rows;
     }
 
     private List<T> ordered(List<T> rows) {
-        return rows.stream().sorted(order).toList();
+        return rows.parallelStream().sorted(order).toList();
     }
 
     private List<T> ordered(List<T> before, List<T> rows) {

@@ -10,7 +10,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.util.HexFormat;
 import java.util.List;
 
 /// Fingerprints of files: size and the XXH3 128-bit hash of three windows of 64 KiB, at the head, the
@@ -32,7 +31,7 @@ public final class Fingerprinter {
                 fill(channel, windows, size / 2 - WINDOW / 2, WINDOW);
                 fill(channel, windows, size - WINDOW, WINDOW);
             }
-            return new Fingerprint(size, hash(windows.array(), windows.position()));
+            return fingerprint(size, windows.array(), windows.position());
         }
     }
 
@@ -46,7 +45,7 @@ public final class Fingerprinter {
         String parts = files.size() + " " + of(files.getFirst()) + " " + of(files.get(files.size() / 2)) + " "
                 + of(files.getLast());
         byte[] bytes = parts.getBytes(StandardCharsets.UTF_8);
-        return new Fingerprint(total, hash(bytes, bytes.length));
+        return fingerprint(total, bytes, bytes.length);
     }
 
     private static void fill(FileChannel channel, ByteBuffer into, long from, int length) throws IOException {
@@ -62,9 +61,8 @@ public final class Fingerprinter {
         into.position(into.position() + length);
     }
 
-    private static String hash(byte[] bytes, int length) {
+    private static Fingerprint fingerprint(long size, byte[] bytes, int length) {
         HashValue128 hash = Hashing.xxh3_128().hashBytesTo128Bits(bytes, 0, length);
-        HexFormat hex = HexFormat.of();
-        return hex.toHexDigits(hash.getMostSignificantBits()) + hex.toHexDigits(hash.getLeastSignificantBits());
+        return new Fingerprint(size, hash.getMostSignificantBits(), hash.getLeastSignificantBits());
     }
 }

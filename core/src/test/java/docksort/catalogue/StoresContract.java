@@ -236,6 +236,25 @@ abstract class StoresContract {
         }
     }
 
+    /// More rows than are sent at once, to each of two readers, of which every one is there and in order.
+    @Example
+    void aLargeTableIsReadWhole() {
+        try (Catalogue catalogue = open("large")) {
+            fill(catalogue);
+            List<Clip> many = IntStream.range(0, 9_001)
+                    .mapToObj(i -> Clips.named("L%05d".formatted(i * 5 % 9_001))
+                            .in("card")
+                            .clip())
+                    .toList();
+            catalogue.clips().keep(many, ALL);
+            try (Catalogue again = open("large", SUITE)) {
+                assertThat(again.clips().all().stream().map(Clip::name).filter(name -> name.startsWith("L")))
+                        .containsExactlyElementsOf(
+                                many.stream().map(Clip::name).sorted().toList());
+            }
+        }
+    }
+
     /// What is read again is what changed.
     @Example
     void aClipThatDidNotChangeStaysTheSame() {
