@@ -47,7 +47,8 @@ public final class FrameNumbers {
                         .toList();
     }
 
-    private static int number(Sample sample) {
+    /// The number on a frame that was made small.
+    public static int number(Sample sample) {
         return number(FrameSamples.WIDTH, FrameSamples.HEIGHT, sample::at);
     }
 

@@ -170,7 +170,13 @@ public final class FrameSamples {
     /// Frames that stand in a row.
     ///
     /// @param first number of the first one, from 0
-    public record Row(long first, int count) {}
+    /// @param untilKey how many frames there are from the first one, which is a key, until the next key
+    /// @param packets how many packets from where a jump to it lands hold all of them; 0 where that is not known
+    public record Row(long first, int count, long untilKey, long packets) {
+        public Row(long first, int count) {
+            this(first, count, 0, 0);
+        }
+    }
 
     /// Where and how rows of an original are looked for.
     ///
@@ -230,7 +236,8 @@ public final class FrameSamples {
         // Some row is shorter than it should be: each by itself tells which.
         var jumping = new Search(search.original, search.rate, search.frames, search.varies, false, search.lead);
         for (Row row : rows) {
-            Optional<List<List<Sample>>> alone = samples(jumping, List.of(row), throughs, control);
+            Optional<List<List<Sample>>> alone =
+                    samples(jumping, List.of(new Row(row.first, row.count)), throughs, control);
             if (alone.isEmpty()) {
                 return Optional.empty();
             }
@@ -257,7 +264,8 @@ public final class FrameSamples {
             for (int i = 0; i < rows.size(); i++) {
                 Row row = rows.get(i);
                 Jump jump = Jump.ofPicture(search.original, row.first(), search.rate, search.frames)
-                        .startingEarlier(search.lead);
+                        .startingEarlier(search.lead)
+                        .within(row, search.rate);
                 line.addAll(jump.before());
                 line.addAll(MediaEngine.input(from(search.original, row), Optional.of(search.rate)));
                 graph.append("[%d:V:0]%s%strim=end_frame=%d,setsar=1,setpts=N/25/TB[r%d];"

@@ -4,6 +4,7 @@ import docksort.media.ClipSource;
 import docksort.media.FrameRate;
 import docksort.media.Frames;
 import docksort.media.Rational;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
@@ -20,6 +21,9 @@ record Jump(List<String> before, String picture, String sound) {
     // Where a jump may land late it aims at a moment before the frame: two groups of pictures of broadcast
     // footage are far below this, and decoding it takes a second.
     private static final Rational LEAD = Rational.of(12);
+
+    private static final Rational EARLIER = new Rational(3, 23);
+    private static final long BEHIND = 16; // frames by which one may be decoded after it is shown, at most
 
     /// For a process that reads picture and sound, or whose input is no single file.
     static Jump to(ClipSource source, long frame, FrameRate rate, Frames frames) {
@@ -66,6 +70,39 @@ record Jump(List<String> before, String picture, String sound) {
         }
         Rational at = Rational.parse(before.get(1));
         return at.compareTo(lead) > 0 ? trimmed(List.of("-ss", seconds(at.minus(lead))), lead) : trimmed(List.of(), at);
+    }
+
+    /// Frames of a row of which it is known how many packets hold them, for the picture alone. Decoders run
+    /// ahead of what is wanted, by ten large frames for three: they get those packets and no more. Where frames
+    /// stand in another order in a file, the engine aims 3/23 of a second earlier than it is told
+    /// (ffmpeg_demux.c, ifile_open), and so at the key before a key: it is told later, and lands on it.
+    /// Whatever comes out before the row or behind it is left out: wherever else a jump may land, frames are
+    /// missing, none is another.
+    Jump within(FrameSamples.Row row, FrameRate rate) {
+        long beyond = rate.framesIn(EARLIER) + 1;
+        boolean lands = row.untilKey() > beyond && !before.isEmpty();
+        if (row.packets() == 0 || (row.untilKey() > 1 && !before.isEmpty() && !lands)) {
+            return this;
+        }
+        Rational quarter = rate.secondsOf(1).dividedBy(Rational.of(4));
+        Rational aim = lands ? rate.secondsOf(beyond) : Rational.ZERO;
+        var options = new ArrayList<String>();
+        if (lands) {
+            options.addAll(List.of(
+                    "-noaccurate_seek",
+                    "-ss",
+                    seconds(Rational.parse(before.get(1)).plus(aim))));
+        } else {
+            options.addAll(before);
+        }
+        options.addAll(List.of("-bsf:v", "noise=drop=gte(n\\," + row.packets() + ")"));
+        options.addAll(List.of("-t", seconds(rate.secondsOf(row.packets() + BEHIND))));
+        String shift = lands ? "setpts=PTS+" + seconds(aim) + "/TB," : picture;
+        return new Jump(
+                options,
+                shift + "trim=start=-" + seconds(quarter) + ":end="
+                        + seconds(rate.secondsOf(row.count()).minus(quarter)) + ",",
+                "");
     }
 
     private static Jump trimmed(List<String> before, Rational rest) {

@@ -64,27 +64,13 @@ public final class PictureCheck {
                 .map(found -> clean ? untilNextKey(found, picture, range) : found);
     }
 
-    /// Numbers of the frames that stand alone.
-    private static NavigableSet<Long> keys(VideoFacts picture) {
-        FrameStructure structure = picture.structure();
-        var keys = new TreeSet<Long>();
-        var first = new long[] {Long.MAX_VALUE};
-        structure.forEach((_, at, _, _) -> first[0] = Math.min(first[0], at));
-        structure.forEach((_, at, key, _) -> {
-            if (key) {
-                keys.add(picture.rate().framesIn(structure.timeBase().times(Rational.of(at - first[0]))));
-            }
-        });
-        return keys;
-    }
-
     /// What a decoder mends is passed on to all pictures that lean on it.
     private static List<FrameRange> untilNextKey(List<FrameRange> holes, VideoFacts picture, FrameRange range) {
         FrameStructure structure = picture.structure();
         if (structure.extent() != FrameStructure.Extent.WHOLE || structure.isAllIntra()) {
             return holes;
         }
-        NavigableSet<Long> keys = keys(picture);
+        NavigableSet<Long> keys = new PacketPlaces(picture).keys();
         List<FrameRange> wider = holes.stream()
                 .map(hole -> {
                     Long next = keys.ceiling(hole.end());
@@ -103,12 +89,14 @@ public final class PictureCheck {
         private final List<CopyForm> forms;
         private final List<FrameRange> holes;
         private final Map<Look, List<List<Sample>>> taken = new HashMap<>();
+        private final PacketPlaces packets;
 
         private Reference(ClipSource original, VideoFacts picture, List<CopyForm> forms, List<FrameRange> holes) {
             this.original = original;
             this.picture = picture;
             this.forms = List.copyOf(forms);
             this.holes = List.copyOf(holes);
+            this.packets = new PacketPlaces(picture);
         }
 
         /// Numbers of the copy's frames that are looked at: both ends and between, none at a hole.
@@ -159,7 +147,7 @@ public final class PictureCheck {
         /// The copy's frame that is a key of the original, the nearest one.
         private Optional<Long> keyBeside(long place, CopyForm form) {
             long start = start(form);
-            return keys(picture).stream()
+            return packets.keys().stream()
                     .map(key -> key - start)
                     .filter(key -> key > 0 && key < form.frames() - 1)
                     .min(Comparator.comparingLong(key -> Math.abs(key - place)));
@@ -185,11 +173,18 @@ public final class PictureCheck {
         private List<Row> rows(Look look) {
             long start = start(look.form);
             long frames = varies() ? Long.MAX_VALUE : picture.frames().count();
+            boolean jumps = look.few && isReachedByJumps();
             return places(look).stream()
-                    .map(place -> look.few && place > 0 && isReachedByJumps()
-                            ? new Row(start + place, (int) Math.min(2, frames - start - place)) // nothing before a key
+                    .map(place -> jumps && (place > 0 || start == 0)
+                            ? fromKey(start + place, frames, look.form)
                             : row(start + place, frames))
                     .toList();
+        }
+
+        /// Nothing before a key.
+        private Row fromKey(long frame, long frames, CopyForm form) {
+            int count = (int) Math.min(frame == 0 ? 3 : 2, frames - frame);
+            return lead(form).isPositive() ? new Row(frame, count) : packets.row(frame, count);
         }
 
         private Optional<List<List<Sample>>> of(Look look, ProcessControl control) throws InterruptedException {
@@ -248,7 +243,8 @@ public final class PictureCheck {
             double interval =
                     picture.structure().keyframeInterval().meanFrames().toDouble();
             double jumps = rows.stream()
-                    .mapToDouble(row -> (row.first() < interval ? row.first() : interval / 2) + row.count())
+                    .mapToDouble(row ->
+                            row.count() + (row.packets() > 0 ? 0 : row.first() < interval ? row.first() : interval / 2))
                     .sum();
             Row last = rows.getLast();
             return jumps > last.first() + last.count();
