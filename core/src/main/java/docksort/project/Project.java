@@ -52,6 +52,7 @@ public final class Project implements AutoCloseable {
     private final PuttingAside puttingAside;
     private final BringingIn bringingIn;
     private final Measurements measurements;
+    private final ClipSounds sounds;
     private final ArrivalReports arrivalReports;
     private final ProjectBook book;
     private final Looks looks;
@@ -96,6 +97,7 @@ public final class Project implements AutoCloseable {
         this.puttingAside = new PuttingAside(catalogue, idle);
         this.pairing = new Pairing(catalogue, inspector, new PictureCheck(engine), settings, roots);
         this.measurements = new Measurements(catalogue, engine, scratch);
+        this.sounds = new ClipSounds(catalogue, engine);
         this.arrivalReports = new ArrivalReports(catalogue, engine, settings, measurements, pairing, clock);
         this.trials = new Trials(catalogue, engine, now, scratch);
         this.plans = new Plans(catalogue, settings, roots, book, measurements, trials, now);
@@ -277,6 +279,10 @@ public final class Project implements AutoCloseable {
 
     public Measurements measurements() {
         return measurements;
+    }
+
+    public ClipSounds sounds() {
+        return sounds;
     }
 
     public Looks looks() {

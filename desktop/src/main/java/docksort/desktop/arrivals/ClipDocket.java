@@ -12,6 +12,7 @@ import docksort.desktop.workshop.Workshop;
 import docksort.media.AudioStream;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
+import docksort.media.ClipSound;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Hdr;
@@ -47,6 +48,7 @@ import javafx.scene.layout.VBox;
 final class ClipDocket {
     private static final double WIDTH = 284;
     private static final int PICTURES_IN_A_CLIP = 12;
+    private static final int MOST_TOLD = 12;
 
     private final Workshop workshop;
     private final Thumbnails thumbnails;
@@ -109,8 +111,39 @@ final class ClipDocket {
                 .flatMap(clip -> insight.lever(clip).stream())
                 .collect(Collectors.groupingBy(Lever::limit, TreeMap::new, Collectors.counting()));
         limits.forEach((limit, count) -> page.add(Parts.fact(count + " limited by", limit.label())));
+        if (clips.stream().anyMatch(MeasuringDesk::hasSound)) {
+            page.addAll(soundOfSeveral(clips));
+        }
         page.add(Parts.section("Out again"));
         page.add(out(clips, List.of(), rows.stream().allMatch(ClipRow::isAside)));
+        return page;
+    }
+
+    private List<Node> soundOfSeveral(List<Clip> clips) {
+        List<Clip> heard =
+                clips.stream().filter(clip -> insight.sound(clip).isPresent()).toList();
+        var page = new ArrayList<Node>();
+        page.add(Parts.section("Sound"));
+        page.add(Parts.wrapped(heard.size() + " of "
+                + clips.stream().filter(MeasuringDesk::hasSound).count() + " with sound measured."));
+        List<Clip> odd = heard.stream()
+                .filter(clip -> !insight.sound(clip)
+                        .map(ClipSound::told)
+                        .orElse(List.of())
+                        .isEmpty())
+                .toList();
+        odd.stream()
+                .limit(MOST_TOLD)
+                .forEach(clip -> page.add(Parts.wrapped(
+                        insight.names().of(clip) + ": "
+                                + String.join(
+                                        ". ", insight.sound(clip).orElseThrow().told()) + ".",
+                        "look")));
+        if (odd.size() > MOST_TOLD) {
+            page.add(Parts.wrapped(
+                    "and " + (odd.size() - MOST_TOLD) + " more with a silent or clipping channel.", "look"));
+        }
+        page.add(Parts.button("Measure sound", () -> workshop.measuring().measureSound(clips)));
         return page;
     }
 
@@ -156,6 +189,9 @@ final class ClipDocket {
         row.strain().reasons().forEach(reason -> page.add(reason(reason)));
         if (row.clip().facts().isDecodable()) {
             page.addAll(measuring(row));
+        }
+        if (MeasuringDesk.hasSound(row.clip())) {
+            page.addAll(sound(row.clip()));
         }
         RecordingAdvice.of(row.clip().facts())
                 .ifPresent(advice -> row.strain().scrubCost().ifPresent(cost -> page.addAll(WhatIf.of(advice, cost))));
@@ -260,6 +296,24 @@ final class ClipDocket {
             page.add(Parts.wrapped("The levers need a trial copy, and none can be made yet.", "quiet"));
         }
         insight.lever(row.clip()).ifPresent(found -> page.addAll(LeverPicture.of(found)));
+        return page;
+    }
+
+    private List<Node> sound(Clip clip) {
+        var page = new ArrayList<Node>();
+        page.add(Parts.section("Sound"));
+        Optional<ClipSound> known = insight.sound(clip);
+        if (known.isEmpty()) {
+            page.add(Parts.wrapped(
+                    "How loud its channels are, and whether one is silent or clips, has not been measured yet.",
+                    "quiet"));
+        }
+        known.ifPresent(sound -> page.addAll(SoundPicture.of(sound)));
+        Button measure = Parts.button(
+                known.isEmpty() ? "Measure sound" : "Measure sound again",
+                () -> workshop.measuring().measureSound(List.of(clip)));
+        measure.setId("measure-sound");
+        page.add(measure);
         return page;
     }
 

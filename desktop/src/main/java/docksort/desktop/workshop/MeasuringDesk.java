@@ -5,6 +5,8 @@ import docksort.arrival.Whereabouts;
 import docksort.desktop.work.Job;
 import docksort.desktop.work.Jobs;
 import docksort.engine.Cancellation;
+import docksort.problem.CoreException.ToolFailed;
+import docksort.project.ClipSounds;
 import docksort.project.Measurements;
 import docksort.project.Project;
 import java.time.Duration;
@@ -56,6 +58,33 @@ public final class MeasuringDesk {
                 thread.step(() -> feed.reload(false));
             }
         });
+    }
+
+    /// Measures how loud the channels of clips are; clips without sound are left out. One that cannot be decoded
+    /// keeps none of the others from being measured.
+    public CompletableFuture<Void> measureSound(List<Clip> chosen) {
+        List<Clip> wanted = chosen.stream().filter(ClipSounds::hasSound).toList();
+        return begin("Measuring the sound of " + subject(wanted), cancellation -> {
+            Optional<ToolFailed> failed = Optional.empty();
+            for (int i = 0; i < wanted.size(); i++) {
+                show(new MeasureProgress(wanted.get(i).name(), i, wanted.size(), true));
+                try {
+                    if (project.sounds().measure(wanted.get(i), cancellation).isEmpty()) {
+                        break;
+                    }
+                } catch (ToolFailed e) {
+                    failed = failed.or(() -> Optional.of(e));
+                }
+                thread.step(() -> feed.reload(false));
+            }
+            if (failed.isPresent()) {
+                throw failed.get();
+            }
+        });
+    }
+
+    public static boolean hasSound(Clip clip) {
+        return ClipSounds.hasSound(clip);
     }
 
     /// Whether a trial copy of a clip can be made.

@@ -133,6 +133,7 @@ public final class ViewFeed implements Views {
                 turns.get(),
                 new Insight(
                         project.measurements().all(),
+                        project.sounds().all(),
                         project.measurements().levers(),
                         whereabouts,
                         project.arrivals().missingCompanions(clips),

@@ -46,6 +46,7 @@ class ArrivalsModelTest {
         shown.insight = new Insight(
                 Map.of(),
                 Map.of(),
+                Map.of(),
                 new Whereabouts(
                         List.of(
                                 new Whereabouts.OnVolume(volume("/a (/dev/x)"), List.of(easy, hard)),

@@ -103,6 +103,20 @@ class ArrivalsWindowTest extends AtTheDesk {
     }
 
     @Test
+    void howLoudTheChannelsOfAClipAreIsMeasuredAndASilentOneTold() throws Exception {
+        Desk desk = sit(Stand.CLIPS);
+        Path card = Files.createDirectories(folder.resolve("volume/Card 3"));
+        desk.shootWithSound(card.resolve("C001.mov"), "0.1*sin(600*PI*t)|0");
+        desk.robot.interact(() -> desk.workshop().arrivals().add(List.of(card)));
+        await(() -> desk.table("arrivals-table").getItems().size() == 5);
+        desk.robot.clickOn("C001");
+        await(() -> desk.shows("whether one is silent or clips, has not been measured yet"));
+        desk.press("#measure-sound");
+        await(() -> desk.shows("Channel 2 is silent: nothing above −60 dBFS."));
+        assertThat(desk.shows("−20.0")).isTrue();
+    }
+
+    @Test
     void theTimelineOfTheProjectIsSetInPlaceAndMarksWhatDiffers() throws Exception {
         Desk desk = sit(Stand.CLIPS);
         desk.fill("#timeline-raster", "1280x720");

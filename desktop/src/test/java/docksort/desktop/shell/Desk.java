@@ -142,6 +142,26 @@ final class Desk implements AutoCloseable {
     }
 
     /// A clip more on a card.
+    /// @param sound a formula for each channel, with a bar between them
+    void shootWithSound(Path file, String sound) throws InterruptedException {
+        try (MediaEngine engine = MediaEngine.locate()) {
+            engine.run(List.of(
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "testsrc2=size=320x180:rate=25:duration=4",
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "aevalsrc='" + sound + "':s=48000:d=4",
+                    "-c:v",
+                    "mjpeg",
+                    "-c:a",
+                    "pcm_s16le",
+                    "file:" + file));
+        }
+    }
+
     void shoot(Path file) throws InterruptedException {
         try (MediaEngine engine = MediaEngine.locate()) {
             clip(engine, file, "25", 10, "1");
