@@ -11,13 +11,17 @@ import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/// Stands in front of the media engine, and makes copies wrong in a way that a file names. All else it passes on.
+/// Stands in front of the media engine, and makes copies wrong in a way that a file names. All else it passes
+/// on.
 public final class LyingEngine {
     /// The end of a chain of filters whose pictures go to an encoder.
     private static final Pattern TO_ENCODER = Pattern.compile("\\[(p\\d+)]");
 
     /// A copy among the outputs that it is written to.
     private static final Pattern COPY = Pattern.compile("]'file:([^']+\\.part)'\\|");
+
+    /// What stands before the channel that a mix takes.
+    private static final String MIXED = "(\\d\\*|c0=)";
 
     private LyingEngine() {}
 
@@ -52,6 +56,10 @@ public final class LyingEngine {
                     }
                 }
             }
+            case "look" -> line.replaceAll(argument -> argument.replaceAll(how, ""));
+            case "mix" ->
+                line.replaceAll(
+                        argument -> argument.contains("pan=") ? argument.replaceAll(MIXED + how, "$1c0") : argument);
             case "input" -> line.set(line.indexOf("-i") + 1, "file:" + how);
             default -> {}
         }

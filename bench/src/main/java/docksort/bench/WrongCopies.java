@@ -6,11 +6,17 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
+import docksort.media.ColourDecision;
+import docksort.media.ColourDecision.Channels;
+import docksort.media.Look;
+import docksort.media.SoundForm;
+import docksort.media.SoundMix;
 import docksort.media.Wrapper;
 import docksort.project.Project;
 import docksort.run.Terms;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
+import docksort.sort.Placing;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.sort.SortBook;
@@ -28,8 +34,8 @@ import java.util.Optional;
 import java.util.logging.Level;
 import java.util.logging.Logger;
 
-/// Makes copies wrong on purpose, by codecs and containers, with an engine that lies, and tells which of them a run
-/// calls ready.
+/// Makes copies wrong on purpose, by codecs and containers, with an engine that lies, and tells which of them a
+/// run calls ready.
 public final class WrongCopies {
     private static final int FRAMES = 50;
 
@@ -67,6 +73,8 @@ public final class WrongCopies {
         FAULTS.put("a byte flipped at three quarters", List.of("flip", "0.75"));
         FAULTS.put("the second channel silent", List.of("sound", "pan=stereo|c0=c0|c1=0*c1"));
         FAULTS.put("the sound 200 ms late", List.of("sound", "adelay=200:all=1"));
+        FAULTS.put("the values of the look left out", List.of("look", "lut1d=file=[^,]*,"));
+        FAULTS.put("a mix of another channel", List.of("mix", "c1"));
     }
 
     private static List<String> picture(String filters) {
@@ -107,7 +115,62 @@ public final class WrongCopies {
         }
     }
 
-    private static List<Recipe> recipes() {
+    /// With a look, and with other channels of sound.
+    private static Recipe special(String id, Encoding encoding, Wrapper wrapper, Look look, String mix) {
+        return new Recipe(
+                id,
+                id,
+                CopyKind.LIGHT,
+                encoding,
+                wrapper,
+                new Scaling.Full(),
+                true,
+                false,
+                Optional.empty(),
+                false,
+                look,
+                new SoundForm(0, 0, List.of(), SoundMix.parse(mix)),
+                List.of(),
+                Recipe.USUAL_NAMING,
+                Placing.BY_ARRIVAL,
+                false);
+    }
+
+    private static List<Recipe> recipes(String fault, String kind) {
+        var look = new Look(
+                false,
+                Optional.of(new ColourDecision(
+                        new Channels(1.1, 1, 0.9),
+                        new Channels(0.02, 0, -0.02),
+                        new Channels(0.8, 0.8, 0.8),
+                        /* saturation= */ 1)),
+                Optional.empty());
+        List<Recipe> looks = List.of(
+                special("look-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, look, ""),
+                special("look-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, look, ""),
+                special("look-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, look, ""));
+        List<Recipe> mixes = List.of(
+                special("mix-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, Look.NONE, "2, 1"),
+                special("mix-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, Look.NONE, "2; 1"),
+                special("mix-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, Look.NONE, "each"));
+        if (fault.contains("the look")) {
+            return looks;
+        }
+        if (fault.contains("a mix")) {
+            return mixes;
+        }
+        var recipes = new ArrayList<Recipe>();
+        if (kind.equals("picture") || fault.startsWith("nothing")) {
+            recipes.addAll(looks);
+        }
+        if (fault.startsWith("nothing")) {
+            recipes.addAll(mixes);
+        }
+        recipes.addAll(plain());
+        return recipes;
+    }
+
+    private static List<Recipe> plain() {
         var recipes = new ArrayList<Recipe>();
         for (Encoding encoding : Encoding.values()) {
             for (Wrapper wrapper : List.of(Wrapper.MOV, Wrapper.MXF, Wrapper.MP4)) {
@@ -122,7 +185,8 @@ public final class WrongCopies {
         return recipes;
     }
 
-    /// One clip of whole pictures and one of fields, and beside the card others, and the same three frames later.
+    /// One clip of whole pictures and one of fields, and beside the card others, and the same three frames
+    /// later.
     private Path shoot() throws InterruptedException, IOException {
         Path card = Documents.ensureFolder(work.resolve("Card"));
         Path others = Documents.ensureFolder(work.resolve("others"));
@@ -176,7 +240,7 @@ public final class WrongCopies {
     /// @return how many copies it was told wrongly of
     private int tried(String name, List<String> how, MediaEngine lying, Path card) throws Exception {
         Path place = work.resolve("project " + name);
-        List<Recipe> recipes = recipes();
+        List<Recipe> recipes = recipes(name, how.getFirst());
         var lines = new ArrayList<String>();
         int all = 0;
         int right = 0;
@@ -207,7 +271,7 @@ public final class WrongCopies {
                 if (!good) {
                     String note = copy.note();
                     lines.add("    " + copy.file().getFileName() + " " + copy.recipeId() + " "
-                            + copy.state().label() + ": " + note.substring(0, Math.min(300, note.length())));
+                            + copy.state().label() + ": " + note.substring(0, Math.min(3000, note.length())));
                 }
             }
         }

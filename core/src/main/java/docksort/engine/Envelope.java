@@ -1,18 +1,22 @@
 package docksort.engine;
 
 import java.util.Arrays;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
 
-/// How loud a clip is from one millisecond to the next, all channels together: by it two recordings of the
-/// same sound are laid over each other.
+/// How loud a clip or one of its channels is from one millisecond to the next: by it two recordings of the same
+/// sound are laid over each other.
 public final class Envelope {
     static final int PER_SECOND = 1_000;
 
     private static final int MOST = 120 * PER_SECOND;
-    private static final int WIDEST = 300; // milliseconds that sound is looked for before and after
+    /// Milliseconds that sound is looked for before and after.
+    public static final int WIDEST = 300;
+
     private static final double TELLS = 0.6; // correlation below which the two are not the same sound
     private static final double BETTER = 0.1; // by which another place must fit better than where it should be
     private static final double EVEN = 0.002; // of full scale: what hardly changes tells no place
+    private static final double LIVELY = 0.02; // of full scale: what changes by that much is not even
 
     private float[] values = new float[4_096];
     private int count;
@@ -61,6 +65,28 @@ public final class Envelope {
             }
         }
         return OptionalInt.of(best);
+    }
+
+    /// How well another recording's envelope lies over this one, about its place.
+    ///
+    /// @param tolerance milliseconds that it may be beside its place
+    /// @return from -1 to 1, 0 where one is even and the other is not; empty where silence or an even sound
+    ///     does not tell
+    public OptionalDouble likeness(Envelope other, int tolerance) {
+        int length = Math.min(count, other.count);
+        if (length < 4 * WIDEST) {
+            return OptionalDouble.empty();
+        }
+        double less = Math.min(spread(values, length), spread(other.values, length));
+        double more = Math.max(spread(values, length), spread(other.values, length));
+        if (less < EVEN) {
+            return more < LIVELY ? OptionalDouble.empty() : OptionalDouble.of(0);
+        }
+        double most = -1;
+        for (int late = -tolerance; late <= tolerance; late++) {
+            most = Math.max(most, correlation(other, late, length));
+        }
+        return OptionalDouble.of(most);
     }
 
     private static double spread(float[] values, int length) {

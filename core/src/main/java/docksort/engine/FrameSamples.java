@@ -196,11 +196,20 @@ public final class FrameSamples {
     /// @param look filters that bake a look in, joined by commas, empty for none
     public record Through(Raster raster, boolean toHdMatrix, boolean mosaic, boolean whole, String look) {
         public static Through of(VideoFacts picture, CopyForm form, boolean whole) {
-            boolean toHd = !form.look().isBaked()
+            return of(picture, form, whole, form.look().isBaked());
+        }
+
+        /// As a copy would look in which the look was forgotten.
+        public static Through withoutLook(VideoFacts picture, CopyForm form, boolean whole) {
+            return of(picture, form, whole, false);
+        }
+
+        private static Through of(VideoFacts picture, CopyForm form, boolean whole, boolean baked) {
+            boolean toHd = !baked
                     && form.target()
                             .map(target -> ColourOfCopy.isBroughtToHd(picture, target))
                             .orElse(false);
-            String look = form.look().isBaked()
+            String look = baked
                     ? String.join(
                             ",",
                             LookFilters.of(form.look(), picture, form.target().orElseThrow(), form.raster()))

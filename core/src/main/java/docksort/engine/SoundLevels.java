@@ -38,14 +38,16 @@ public final class SoundLevels {
     /// counted
     ///     through all streams; empty when it was cancelled or does not decode
     /// @param envelope of all channels together
+    /// @param envelopes of each channel
     /// @param complaint why it does not decode, empty when it does
-    public record Heard(List<Double> levels, Envelope envelope, String complaint) {
+    public record Heard(List<Double> levels, Envelope envelope, List<Envelope> envelopes, String complaint) {
         Heard(String complaint) {
-            this(List.of(), new Envelope(), complaint);
+            this(List.of(), new Envelope(), List.of(), complaint);
         }
 
         public Heard {
             levels = List.copyOf(levels);
+            envelopes = List.copyOf(envelopes);
         }
     }
 
@@ -90,7 +92,7 @@ public final class SoundLevels {
         } catch (IOException e) {
             return new Heard(String.valueOf(e.getMessage()));
         }
-        return new Heard(meter.levels(), meter.envelope, "");
+        return new Heard(meter.levels(), meter.envelope, meter.envelopes, "");
     }
 
     /// A stream that ends before the others is heard as silent from there on. Channels are taken for
@@ -149,7 +151,8 @@ public final class SoundLevels {
         private final List<List<SoundMix.Share>> shares;
         private final double[] sums;
         private final Envelope envelope = new Envelope();
-        private double step;
+        private final List<Envelope> envelopes;
+        private final double[] steps; // power of each channel since the last step
         private int filled;
         private long moments;
 
@@ -161,6 +164,8 @@ public final class SoundLevels {
                             .toList()
                     : mix.shares(channels);
             this.sums = new double[shares.size()];
+            this.steps = new double[shares.size()];
+            this.envelopes = shares.stream().map(_ -> new Envelope()).toList();
         }
 
         void read(InputStream in) throws IOException {
@@ -187,17 +192,30 @@ public final class SoundLevels {
                 for (SoundMix.Share from : shares.get(to)) {
                     sample += from.share() * moment[from.channel()];
                 }
-                sums[to] += sample * sample;
-                step += sample * sample;
+                steps[to] += sample * sample;
             }
             moments++;
             if (moments % SAMPLES_OF_STEP == 0) {
-                envelope.add(Math.sqrt(step / SAMPLES_OF_STEP / sums.length));
-                step = 0;
+                endStep();
             }
         }
 
+        private void endStep() {
+            double all = 0;
+            for (int to = 0; to < steps.length; to++) {
+                envelopes.get(to).add(Math.sqrt(steps[to] / SAMPLES_OF_STEP));
+                sums[to] += steps[to];
+                all += steps[to];
+                steps[to] = 0;
+            }
+            envelope.add(Math.sqrt(all / SAMPLES_OF_STEP / steps.length));
+        }
+
         List<Double> levels() {
+            for (int to = 0; to < steps.length; to++) {
+                sums[to] += steps[to];
+                steps[to] = 0;
+            }
             double each = Math.max(1.0, (double) moments);
             return Arrays.stream(sums).mapToObj(sum -> Math.sqrt(sum / each)).toList();
         }

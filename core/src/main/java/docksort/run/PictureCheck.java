@@ -31,6 +31,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
+import java.util.stream.Stream;
 
 /// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at
 /// several places its frame must be the original's frame of the same number, more like it than like its
@@ -89,6 +90,7 @@ public final class PictureCheck {
         private final List<CopyForm> forms;
         private final List<FrameRange> holes;
         private final Map<Look, List<List<Sample>>> taken = new HashMap<>();
+        private final Map<Look, List<List<Sample>>> withoutLook = new HashMap<>();
         private final PacketPlaces packets;
 
         private Reference(ClipSource original, VideoFacts picture, List<CopyForm> forms, List<FrameRange> holes) {
@@ -205,14 +207,31 @@ public final class PictureCheck {
                             && other.look().equals(form.look())
                             && (!varies() || other.rate().equals(rate)))
                     .toList();
-            List<Through> throughs =
-                    alike.stream().map(look::of).map(this::through).distinct().toList();
+            Stream<Through> bare = alike.stream()
+                    .filter(other -> other.look().isBaked())
+                    .map(other -> Through.withoutLook(picture, other, look.whole));
+            List<Through> throughs = Stream.concat(alike.stream().map(look::of).map(this::through), bare)
+                    .distinct()
+                    .toList();
             var search =
                     new FrameSamples.Search(original, rate, picture.frames(), varies(), inOnePass(rows), lead(form));
             Optional<List<List<List<Sample>>>> found = samples.rows(search, rows, throughs, control);
-            found.ifPresent(all -> alike.forEach(
-                    other -> taken.put(look.of(other), all.get(throughs.indexOf(through(look.of(other)))))));
+            found.ifPresent(all -> alike.forEach(other -> {
+                taken.put(look.of(other), all.get(throughs.indexOf(through(look.of(other)))));
+                if (other.look().isBaked()) {
+                    var through = Through.withoutLook(picture, other, look.whole);
+                    withoutLook.put(look.of(other), all.get(throughs.indexOf(through)));
+                }
+            }));
             return found.map(all -> all.get(throughs.indexOf(through(look))));
+        }
+
+        /// The original's frame without the look that a copy has; empty where none is wanted.
+        private Optional<Sample> withoutLook(Look look, int row, int frame) {
+            return Optional.ofNullable(withoutLook.get(look))
+                    .map(rows -> rows.get(row))
+                    .filter(samples -> samples.size() > frame)
+                    .map(samples -> samples.get(frame));
         }
 
         private Through through(Look look) {
@@ -390,10 +409,16 @@ public final class PictureCheck {
         for (int i = 0; i < places.size(); i++) {
             long frame = start + places.get(i);
             List<Sample> row = originals.get().get(i);
+            Sample sample = found.get(i);
             int own = (int) (frame - rows.get(i).first());
             if (row.size() > own) {
                 compared++;
-                compare(frame, own, row, found.get(i), form, reference.varies(), wrong, levels);
+                reference.withoutLook(look, i, own).ifPresent(bare -> {
+                    if (isWithoutLook(row.get(own), bare, sample, form)) {
+                        wrong.add("frame " + frame + " has not the look that is wanted");
+                    }
+                });
+                compare(frame, own, row, sample, form, reference.varies(), wrong, levels);
             }
         }
         String alike =
@@ -415,6 +440,12 @@ public final class PictureCheck {
     private static Row row(long frame, long frames) {
         long first = Math.max(0, frame - 1);
         return new Row(first, (int) Math.min(3, Math.max(1, frames - first)));
+    }
+
+    /// Whether a copy's frame is nearer to the original's as it is than as it looks through the look. A look
+    /// that leaves the luma as it is cannot be told by it.
+    private static boolean isWithoutLook(Sample looked, Sample bare, Sample copy, CopyForm form) {
+        return difference(looked, bare, form) > MOVES && difference(bare, copy, form) < difference(looked, copy, form);
     }
 
     private static void compare(

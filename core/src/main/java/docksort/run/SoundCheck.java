@@ -16,6 +16,8 @@ import docksort.run.CopyCheck.Finding;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalInt;
 
 /// Holds the channels of a finished copy against those of its original: what is heard there must be heard
 /// here, and what the recipe silences must be silent. A channel that is lost in a stream that is still
@@ -33,6 +35,10 @@ public final class SoundCheck {
     /// A channel that is so much quieter is another one, or none: 12 dB. Compressed sound stays within one.
     private static final double LOST = 0.25;
 
+    private static final double LIKE = 0.6; // correlation of two envelopes of one sound is above it
+    private static final double LIKER = 0.3; // by which another channel must be more like
+    private static final double UNLIKE = 0.1; // below it two envelopes have nothing in common
+
     private final SoundLevels levels;
 
     public SoundCheck(MediaEngine engine) {
@@ -44,8 +50,15 @@ public final class SoundCheck {
     /// @param stretches where they begin in a copy
     /// @param seconds how long each of them is
     /// @param envelope by which it is laid over a copy's
-    record Reference(List<Rational> stretches, Rational seconds, List<Double> levels, Envelope envelope) {
+    /// @param envelopes of each channel, by which one is told from another
+    record Reference(
+            List<Rational> stretches,
+            Rational seconds,
+            List<Double> levels,
+            Envelope envelope,
+            List<Envelope> envelopes) {
         Reference {
+            envelopes = List.copyOf(envelopes);
             stretches = List.copyOf(stretches);
             levels = List.copyOf(levels);
         }
@@ -86,7 +99,7 @@ public final class SoundCheck {
                 original, facts.audio(), reached, starts, seconds, form.sound().mix(), control);
         return heard.levels().isEmpty()
                 ? Optional.empty()
-                : Optional.of(new Reference(stretches, seconds, heard.levels(), heard.envelope()));
+                : Optional.of(new Reference(stretches, seconds, heard.levels(), heard.envelope(), heard.envelopes()));
     }
 
     private static List<Rational> stretches(Rational length) {
@@ -130,6 +143,12 @@ public final class SoundCheck {
                 wrong.add("channel " + (i + 1) + " is far louder");
             }
         }
+        OptionalInt late = form.isSoundAlone() || !form.sound().muted().isEmpty()
+                ? OptionalInt.empty()
+                : reference.envelope().late(heard.envelope(), tolerance(form));
+        if (wrong.isEmpty() && late.isEmpty() && !form.isSoundAlone()) {
+            wrong.addAll(others(reference.envelopes(), heard.envelopes(), form));
+        }
         String channels = reference.levels().size() == 1
                 ? "1 channel"
                 : reference.levels().size() + " channels";
@@ -139,17 +158,40 @@ public final class SoundCheck {
                 channels + " as loud as the original's",
                 wrong.isEmpty() ? channels + " as loud as the original's" : String.join(", ", wrong),
                 wrong.isEmpty()));
-        if (!form.isSoundAlone() && form.sound().muted().isEmpty()) {
-            reference
-                    .envelope()
-                    .late(heard.envelope(), tolerance(form))
-                    .ifPresent(late -> findings.add(new Finding(
-                            "sound against picture",
-                            "the original's",
-                            Math.abs(late) + " ms " + (late > 0 ? "late" : "early"),
-                            false)));
-        }
+        late.ifPresent(millis -> findings.add(new Finding(
+                "sound against picture",
+                "the original's",
+                Math.abs(millis) + " ms " + (millis > 0 ? "late" : "early"),
+                false)));
         return Optional.of(findings);
+    }
+
+    private static boolean isUnlike(OptionalDouble likeness) {
+        return likeness.isPresent() && likeness.getAsDouble() < UNLIKE;
+    }
+
+    /// Channels that sound like another one of the original's and not like their own, or like none of it.
+    private static List<String> others(List<Envelope> originals, List<Envelope> own, CopyForm form) {
+        var wrong = new ArrayList<String>();
+        int tolerance = tolerance(form);
+        for (int i = 0; i < Math.min(originals.size(), own.size()); i++) {
+            if (form.sound().muted().contains(i + 1)) {
+                continue;
+            }
+            Envelope heard = own.get(i);
+            OptionalDouble mine = originals.get(i).likeness(heard, tolerance);
+            for (int other = 0; mine.isPresent() && other < originals.size(); other++) {
+                OptionalDouble its = originals.get(other).likeness(heard, tolerance);
+                if (its.isPresent() && its.getAsDouble() > LIKE && its.getAsDouble() - mine.getAsDouble() > LIKER) {
+                    wrong.add("channel " + (i + 1) + " sounds as channel " + (other + 1) + " should");
+                    break;
+                }
+            }
+            if (wrong.isEmpty() && isUnlike(mine) && isUnlike(originals.get(i).likeness(heard, Envelope.WIDEST))) {
+                wrong.add("channel " + (i + 1) + " does not sound as the original's");
+            }
+        }
+        return wrong;
     }
 
     /// Half a frame, and no less than what the ear forgives: Rec. ITU-R BT.1359-1 has the threshold of

@@ -74,6 +74,10 @@ class PacketPlacesTest {
                 "open.mov | 25 | libx265 -x265-params log-level=none:keyint=12:open-gop=1",
                 "closed.mp4 | 24 | libx265 -x265-params log-level=none:keyint=12:open-gop=0:bframes=4",
                 "broadcast.mov | 25 | mpeg2video -g 12 -bf 2",
+                "broadcast.mxf | 25 | mpeg2video -g 12 -bf 2",
+                "intra.mxf | 25 | prores_ks",
+                "open.mkv | 25 | libx265 -x265-params log-level=none:keyint=12:open-gop=1",
+                "web.webm | 25 | libvpx-vp9 -g 12 -cpu-used 8",
                 "intra.mov | 25 | libx264 -g 1",
                 "intra.mkv | 30000/1001 | mjpeg",
             })

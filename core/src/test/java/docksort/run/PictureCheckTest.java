@@ -226,6 +226,28 @@ class PictureCheckTest {
                 .anyMatch(finding -> !finding.passes());
     }
 
+    /// One that makes red lighter and blue darker, and the luma by few levels.
+    @Test
+    void aSlightLookThatWasForgottenIsFound() throws InterruptedException {
+        var slight = new ColourDecision(
+                new Channels(1.1, 1, 0.9),
+                new Channels(0.01, 0, -0.01),
+                new Channels(0.9, 0.9, 0.9),
+                /* saturation= */ 1);
+        var look = new Look(false, Optional.of(slight), Optional.empty());
+        String baked = "format=gbrp,lutrgb="
+                + "r=255*pow(clip(val/255*1.1+0.01\\,0\\,1)\\,0.9):"
+                + "g=255*pow(val/255\\,0.9):"
+                + "b=255*pow(clip(val/255*0.9-0.01\\,0\\,1)\\,0.9),scale=320:180";
+        assertThat(check(original, made(original, baked), true, look)).allMatch(Finding::passes);
+        assertThat(check(original, made(original, "scale=320:180"), true, look))
+                .filteredOn(finding -> !finding.passes())
+                .singleElement()
+                .extracting(Finding::found)
+                .asString()
+                .contains("has not the look that is wanted");
+    }
+
     /// Without decoding what lies between, all but a fault between the places is still found, and the check
     /// says so.
     @Test

@@ -159,6 +159,49 @@ class SoundCheckTest {
                 .satisfies(finding -> assertThat(finding.found()).as(what).isEqualTo(found));
     }
 
+    /// Two people who speak by turns, as loud as each other.
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "pcm_s16le; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
+                "aac; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
+                "pcm_s16le; pan=2c|c0=c1|c1=c0; channel 1 sounds as channel 2 should, channel 2 sounds as channel 1"
+                        + " should",
+                "aac; pan=2c|c0=c0|c1=c0; channel 2 sounds as channel 1 should",
+                "pcm_s16le; aeval=val(0)|0.2*sin(3000*t); channel 2 does not sound as the original's",
+            })
+    void aChannelInPlaceOfAnotherAsLoudIsFound(String codec, String filter, String found) throws InterruptedException {
+        Path spoken = folder.resolve("spoken.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=s=320x180:r=25:d=8",
+                "-f",
+                "lavfi",
+                "-i",
+                "aevalsrc='0.3*sin(2000*t)*gt(sin(5*t)\\,0)|0.3*sin(2600*t)*gt(sin(7*t+1)\\,0)':s=48000:d=8",
+                "-c:v",
+                "mjpeg",
+                "-c:a",
+                "pcm_s16le",
+                "-y",
+                "file:" + spoken));
+        Path copy = folder.resolve("spoken copy.mov");
+        engine.run(List.of(
+                "-i", "file:" + spoken, "-c:v", "copy", "-c:a", codec, "-filter:a", filter, "-y", "file:" + copy));
+        CopyForm form = form(facts(spoken), Optional.empty(), List.of());
+        var check = new SoundCheck(engine);
+        ProcessControl control = ProcessControl.of(new Cancellation());
+        var reference = check.reference(new ClipSource.SingleFile(spoken), facts(spoken), form, control)
+                .orElseThrow();
+        assertThat(check.check(reference, form, new ClipSource.SingleFile(copy), facts(copy), control)
+                        .orElseThrow())
+                .first()
+                .satisfies(finding -> assertThat(finding.found()).isEqualTo(found));
+    }
+
     private static CopyForm form(ClipFacts facts, Optional<FrameRange> range, List<Integer> muted) {
         return form(facts, range, new SoundForm(0, 0, muted));
     }
