@@ -151,8 +151,8 @@ public final class WrongCopies {
                 special("look-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, look, ""));
         List<Recipe> mixes = List.of(
                 special("mix-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, Look.NONE, "2, 1"),
-                special("mix-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, Look.NONE, "2; 1"),
-                special("mix-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, Look.NONE, "each"));
+                special("mix-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, Look.NONE, "2, 1"),
+                special("mix-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, Look.NONE, "2"));
         if (fault.contains("the look")) {
             return looks;
         }

@@ -17,7 +17,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 
 /// The ffmpeg arguments that make one copy.
 public final class CopyCommand {
@@ -216,9 +215,7 @@ public final class CopyCommand {
         String joined = audio.size() > 1 ? inputs + "amerge=inputs=" + audio.size() : inputs + "anull";
         String cut = jump(order).sound(); // it begins with the picture, as every copy
         String joinedFrom = cut.isEmpty() ? joined : joined + "," + cut.substring(0, cut.length() - 1);
-        String made = form.sound().mix().isKept()
-                ? muting(form, 0, channels, ",")
-                : "," + mixed(form, channels).getFirst();
+        String made = form.sound().mix().isKept() ? muting(form, 0, channels, ",") : "," + mixed(form, channels);
         line.addAll(List.of("-filter_complex", joinedFrom + made + "[out]", "-map", "[out]"));
         line.addAll(List.of("-map_metadata", "-1", "-vn"));
         int bits = audio.stream().mapToInt(form.sound()::bitsFor).max().orElse(16);
@@ -374,7 +371,7 @@ public final class CopyCommand {
     /// close the gap, and all that follows would sound early.
     private static final String GAPLESS = "aresample=async=1:min_hard_comp=0.01,";
 
-    /// Streams as they are, or those that are mixed of all their channels.
+    /// Streams as they are, or one that is mixed of all their channels.
     ///
     /// @param input number of the input that has the sound
     /// @param number tells the mix from those of other outputs
@@ -399,63 +396,29 @@ public final class CopyCommand {
             all.append("[m%dx%d]".formatted(number, i));
         }
         int channels = audio.stream().mapToInt(AudioStream::channels).sum();
-        List<String> parts = form.sound().mix().isEach()
-                ? audio.stream().flatMap(stream -> each(stream.channels())).toList()
-                : mixed(form, channels);
-        if (form.sound().mix().isEach()) {
-            int part = 0;
-            for (int i = 0; i < audio.size(); i++) {
-                graph.append("[m%dx%d]".formatted(number, i));
-                graph.append(parted(number, part, audio.get(i).channels()));
-                part += audio.get(i).channels();
-            }
-        } else {
-            graph.append(all).append(audio.size() > 1 ? "amerge=inputs=" + audio.size() + "," : "");
-            graph.append(parted(number, 0, parts.size()));
-        }
         String whole = withPicture(form);
-        var line = new ArrayList<String>();
-        for (int i = 0; i < parts.size(); i++) {
-            graph.append("[part%dx%d]%s%s[mix%dx%d];"
-                    .formatted(number, i, parts.get(i), whole.isEmpty() ? "" : "," + whole, number, i));
-            line.addAll(List.of("-map", "[mix%dx%d]".formatted(number, i)));
-        }
-        line.addAll(0, List.of("-filter_complex", graph.substring(0, graph.length() - 1)));
-        return List.copyOf(line);
+        graph.append(all)
+                .append(audio.size() > 1 ? "amerge=inputs=" + audio.size() + "," : "")
+                .append(mixed(form, channels))
+                .append(whole.isEmpty() ? "" : "," + whole)
+                .append("[mix" + number + "]");
+        return List.of("-filter_complex", graph.toString(), "-map", "[mix" + number + "]");
     }
 
-    private static String parted(int number, int first, int count) {
-        return "asplit=" + count
-                + IntStream.range(first, first + count)
-                        .mapToObj(part -> "[part%dx%d]".formatted(number, part))
-                        .collect(Collectors.joining())
-                + ";";
-    }
-
-    /// The filters that take each channel of one stream as it is, sample by sample.
-    private static Stream<String> each(int channels) {
-        return IntStream.range(0, channels).mapToObj(channel -> "pan=mono|c0=c" + channel);
-    }
-
-    /// The filters that make the streams of a mix of unnamed channels. None of them is taken at just its level:
-    /// the engine does that in another way, by which three of three that were merged come to other levels
-    /// (measured with FFmpeg 8.0.1).
-    private static List<String> mixed(CopyForm form, int channels) {
+    /// The filter that makes a mix of unnamed channels. None of them is taken at just its level: the engine
+    /// does that in another way, by which three of three that were merged come to other levels (measured with
+    /// FFmpeg 8.0.1).
+    private static String mixed(CopyForm form, int channels) {
         List<List<SoundMix.Share>> shares = form.sound().mix().shares(channels);
-        var filters = new ArrayList<String>();
-        int next = 0;
-        for (int size : form.sound().mix().sizes(channels)) {
-            var filter = new StringBuilder("pan=").append(layout(size));
-            for (int to = 0; to < size; to++) {
-                filter.append("|c").append(to).append('=');
-                filter.append(shares.get(next++).stream()
-                        .map(from -> String.format(
-                                Locale.ROOT, "%.7f*c%d", Math.min(from.share(), NEARLY_ALL), from.channel()))
-                        .collect(Collectors.joining("+")));
-            }
-            filters.add(filter.toString());
+        var filter = new StringBuilder("pan=").append(layout(form));
+        for (int to = 0; to < shares.size(); to++) {
+            filter.append("|c").append(to).append('=');
+            filter.append(shares.get(to).stream()
+                    .map(from ->
+                            String.format(Locale.ROOT, "%.7f*c%d", Math.min(from.share(), NEARLY_ALL), from.channel()))
+                    .collect(Collectors.joining("+")));
         }
-        return filters;
+        return filter.toString();
     }
 
     private static Rational longest(List<AudioStream> audio) {
@@ -467,7 +430,8 @@ public final class CopyCommand {
     }
 
     /// One or two channels have names that every program knows.
-    private static String layout(int channels) {
+    private static String layout(CopyForm form) {
+        int channels = form.sound().mix().channels().size();
         return channels == 1 ? "mono" : channels == 2 ? "stereo" : channels + "c";
     }
 
@@ -476,10 +440,10 @@ public final class CopyCommand {
             return List.of();
         }
         if (form.wrapper() == Wrapper.MP4) {
-            return List.of("-c:a", "aac", "-b:a", "256k");
+            return List.of("-c:a:0", "aac", "-b:a:0", "256k");
         }
         int bits = audio.stream().mapToInt(form.sound()::bitsFor).max().orElse(16);
-        return List.of("-c:a", bits > 16 ? "pcm_s24le" : "pcm_s16le");
+        return List.of("-c:a:0", bits > 16 ? "pcm_s24le" : "pcm_s16le");
     }
 
     /// Uncompressed, channels kept; 24 bit only where the source has more than 16 or the recipe says so.

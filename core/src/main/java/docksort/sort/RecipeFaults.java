@@ -38,12 +38,8 @@ final class RecipeFaults {
         if (wrapper == Wrapper.MP4 && sound.bits() != 0) {
             faults.add("sound in MP4 is compressed and has no bits a sample to choose");
         }
-        if (wrapper == Wrapper.MP4 && sound.mix().streams().stream().anyMatch(channels -> channels > 2)) {
-            faults.add("sound in MP4 is mixed to one or two channels a stream");
-        }
-        if (encoding.isSoundOnly()
-                && (sound.mix().isEach() || sound.mix().streams().size() > 1)) {
-            faults.add("a file of sound alone has one stream");
+        if (wrapper == Wrapper.MP4 && sound.mix().channels().size() > 2) {
+            faults.add("sound in MP4 is mixed to one or two channels");
         }
         if (wrapper == Wrapper.MXF && sound.samplesPerSecond() != 0 && sound.samplesPerSecond() != 48_000) {
             faults.add("sound in MXF OP1a has 48000 samples a second");

@@ -74,10 +74,7 @@ final class RecipeForClip {
             chosen.add(Hdr.kind(picture.colour()) + " brought down to standard range for viewing");
         }
         if (!recipe.sound().mix().isKept() && !facts.audio().isEmpty()) {
-            chosen.add(
-                    recipe.sound().mix().isEach()
-                            ? "each channel of sound a stream of its own"
-                            : "sound mixed: " + recipe.sound().mix());
+            chosen.add("sound mixed: " + recipe.sound().mix());
         }
         if (recipe.look().isBaked()) {
             chosen.add("the look " + recipe.look().label() + " baked in");

@@ -182,16 +182,9 @@ public final class SortBookFile {
     }
 
     private static SoundMix mix(JsonNode in) {
-        boolean streams = in.path(0).isArray();
         var parts = new ArrayList<String>();
-        in.forEach(part -> parts.add(streams ? joined(part) : part.asText()));
-        return SoundMix.parse(String.join(streams ? ";" : ",", parts));
-    }
-
-    private static String joined(JsonNode stream) {
-        var channels = new ArrayList<String>();
-        stream.forEach(channel -> channels.add(channel.asText()));
-        return String.join(",", channels);
+        in.forEach(channel -> parts.add(channel.asText()));
+        return SoundMix.parse(String.join(",", parts));
     }
 
     private static Look look(JsonNode in) {
@@ -345,11 +338,7 @@ public final class SortBookFile {
         }
         if (!sound.mix().isKept()) {
             ArrayNode mix = out.putArray("mix");
-            String[] streams = sound.mix().toString().split("; ", -1);
-            for (String stream : streams) {
-                ArrayNode in = streams.length > 1 ? mix.addArray() : mix;
-                Stream.of(stream.split(", ", -1)).forEach(in::add);
-            }
+            Stream.of(sound.mix().toString().split(", ")).forEach(mix::add);
         }
         return out;
     }

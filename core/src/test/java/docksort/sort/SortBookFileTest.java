@@ -9,7 +9,6 @@ import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameRate;
 import docksort.media.Look;
 import docksort.media.SoundForm;
-import docksort.media.SoundMix;
 import docksort.media.Wrapper;
 import docksort.sort.Fact.Is;
 import docksort.sort.SortBook.Same;
@@ -22,7 +21,6 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.ValueSource;
 
 class SortBookFileTest {
     private static final Recipe OWN = new Recipe(
@@ -91,30 +89,6 @@ class SortBookFileTest {
         assertThat(SortBookFile.read(SortBookFile.write(book), "file")).isEqualTo(book);
         assertThat(SortBookFile.read(SortBookFile.write(SortBook.BUILT_IN), "file"))
                 .isEqualTo(SortBook.BUILT_IN);
-    }
-
-    @ParameterizedTest
-    @ValueSource(strings = {"all", "1+2, 3", "2; 1+3, all", "each", ""})
-    void whatBecomesOfChannelsIsReadAsItWasWritten(String mix) {
-        var recipe = new Recipe(
-                "mixed",
-                "Mixed",
-                CopyKind.LIGHT,
-                Encoding.PRORES_PROXY,
-                Wrapper.MOV,
-                new Scaling.Full(),
-                true,
-                false,
-                Optional.empty(),
-                false,
-                Look.NONE,
-                new SoundForm(0, 0, List.of(), SoundMix.parse(mix)),
-                List.of(),
-                Recipe.USUAL_NAMING,
-                Placing.BESIDE,
-                false);
-        var book = new SortBook(List.of(recipe), List.of(), false);
-        assertThat(SortBookFile.read(SortBookFile.write(book), "file")).isEqualTo(book);
     }
 
     @ParameterizedTest

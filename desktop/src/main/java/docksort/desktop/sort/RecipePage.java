@@ -91,7 +91,7 @@ final class RecipePage {
         muted.setText(start.muted());
         muted.setPromptText("none, or 3, 4");
         mix.setText(start.mix());
-        mix.setPromptText("none, or 1+2, 3, or all, or each");
+        mix.setPromptText("none, or 1+2, 3, or all");
         mix.setId("recipe-mix");
         naming.setText(start.naming());
         words.setText(start.words());

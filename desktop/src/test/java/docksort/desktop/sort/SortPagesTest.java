@@ -109,7 +109,7 @@ class SortPagesTest {
             muted   | 65     | channels are numbered 1 to 64
             mix     | 1+2, 3 |
             mix     | all    |
-            mix     | 1-2    | a mix is written as 1+2, 3, with ; between streams
+            mix     | 1-2    | a mix is written as 1+2, 3 or as all
             mix     | 65     | channels are numbered 1 to 64
             name    | ''     | name
             naming  | a/b    | name
