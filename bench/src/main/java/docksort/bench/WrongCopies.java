@@ -271,7 +271,7 @@ public final class WrongCopies {
                 if (!good) {
                     String note = copy.note();
                     lines.add("    " + copy.file().getFileName() + " " + copy.recipeId() + " "
-                            + copy.state().label() + ": " + note.substring(0, Math.min(3000, note.length())));
+                            + copy.state().label() + ": " + note.substring(0, Math.min(300, note.length())));
                 }
             }
         }
