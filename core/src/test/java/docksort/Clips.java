@@ -5,7 +5,7 @@ import docksort.arrival.Clip;
 import docksort.arrival.ClipId;
 import docksort.files.Room;
 import docksort.media.AudioStream;
-import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ByteSize;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
@@ -236,8 +236,28 @@ public final class Clips {
                 Look.NONE,
                 picture.pixels().alpha() && target.hasAlpha(),
                 SoundForm.KEPT,
-                List.<BurnIn>of(),
+                BurnIns.NONE,
                 Optional.empty(),
                 false);
+    }
+
+    /// The same form with something drawn into the picture.
+    public static CopyForm drawing(CopyForm form, BurnIns drawn) {
+        return new CopyForm(
+                form.target(),
+                form.wrapper(),
+                form.raster(),
+                form.pixelAspect(),
+                form.rate(),
+                form.frames(),
+                form.framesMayRound(),
+                form.interlaced(),
+                form.deinterlace(),
+                form.look(),
+                form.keepsAlpha(),
+                form.sound(),
+                drawn,
+                form.range(),
+                form.hardware());
     }
 }

@@ -6,6 +6,7 @@ import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
 import docksort.engine.MediaEngine;
 import docksort.files.Documents;
+import docksort.media.BurnIns;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
 import docksort.media.Look;
@@ -130,7 +131,7 @@ public final class WrongCopies {
                 false,
                 look,
                 new SoundForm(0, 0, List.of(), SoundMix.parse(mix)),
-                List.of(),
+                BurnIns.NONE,
                 Recipe.USUAL_NAMING,
                 Placing.BY_ARRIVAL,
                 false);
@@ -151,8 +152,8 @@ public final class WrongCopies {
                 special("look-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, look, ""));
         List<Recipe> mixes = List.of(
                 special("mix-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, Look.NONE, "2, 1"),
-                special("mix-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, Look.NONE, "2, 1"),
-                special("mix-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, Look.NONE, "2"));
+                special("mix-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, Look.NONE, "2; 1"),
+                special("mix-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, Look.NONE, "each"));
         if (fault.contains("the look")) {
             return looks;
         }

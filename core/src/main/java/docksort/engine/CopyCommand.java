@@ -5,14 +5,12 @@ import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Rational;
-import docksort.media.SoundMix;
 import docksort.media.Timecode;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -21,7 +19,6 @@ import java.util.stream.IntStream;
 /// The ffmpeg arguments that make one copy.
 public final class CopyCommand {
     private static final int RATE_OF_MXF = 48_000; // samples a second
-    private static final double NEARLY_ALL = 0.9999999;
 
     private CopyCommand() {}
 
@@ -215,7 +212,9 @@ public final class CopyCommand {
         String joined = audio.size() > 1 ? inputs + "amerge=inputs=" + audio.size() : inputs + "anull";
         String cut = jump(order).sound(); // it begins with the picture, as every copy
         String joinedFrom = cut.isEmpty() ? joined : joined + "," + cut.substring(0, cut.length() - 1);
-        String made = form.sound().mix().isKept() ? muting(form, 0, channels, ",") : "," + mixed(form, channels);
+        String made = form.sound().mix().isKept()
+                ? muting(form, 0, channels, ",")
+                : "," + MixFilters.pan(form.sound().mix().streams(channels).getFirst(), audio.size() > 1);
         line.addAll(List.of("-filter_complex", joinedFrom + made + "[out]", "-map", "[out]"));
         line.addAll(List.of("-map_metadata", "-1", "-vn"));
         int bits = audio.stream().mapToInt(form.sound()::bitsFor).max().orElse(16);
@@ -371,10 +370,10 @@ public final class CopyCommand {
     /// close the gap, and all that follows would sound early.
     private static final String GAPLESS = "aresample=async=1:min_hard_comp=0.01,";
 
-    /// Streams as they are, or one that is mixed of all their channels.
+    /// Streams as they are, or those that a mix asks for.
     ///
     /// @param input number of the input that has the sound
-    /// @param number tells the mix from those of other outputs
+    /// @param number tells the mixes from those of other outputs
     private static List<String> mapped(CopyOrder order, int input, int number, String cut) {
         CopyForm form = order.form();
         List<AudioStream> audio = order.facts().audio();
@@ -383,42 +382,8 @@ public final class CopyCommand {
         }
         String longest = Jump.seconds(
                 form.range().map(_ -> form.rate().secondsOf(form.frames())).orElseGet(() -> longest(audio)));
-        var graph = new StringBuilder();
-        var all = new StringBuilder();
-        for (int i = 0; i < audio.size(); i++) {
-            int channels = audio.get(i).channels();
-            // Unnamed, as the engine brings named channels of several streams into an order of its own.
-            String unnamed = IntStream.range(0, channels)
-                    .mapToObj(c -> "|c" + c + "=c" + c)
-                    .collect(Collectors.joining());
-            graph.append("[%d:a:%d]%s%saresample=%d,pan=%dc%s,apad=whole_dur=%s[m%dx%d];"
-                    .formatted(input, i, GAPLESS, cut, mixRate(audio, form), channels, unnamed, longest, number, i));
-            all.append("[m%dx%d]".formatted(number, i));
-        }
-        int channels = audio.stream().mapToInt(AudioStream::channels).sum();
-        String whole = withPicture(form);
-        graph.append(all)
-                .append(audio.size() > 1 ? "amerge=inputs=" + audio.size() + "," : "")
-                .append(mixed(form, channels))
-                .append(whole.isEmpty() ? "" : "," + whole)
-                .append("[mix" + number + "]");
-        return List.of("-filter_complex", graph.toString(), "-map", "[mix" + number + "]");
-    }
-
-    /// The filter that makes a mix of unnamed channels. None of them is taken at just its level: the engine
-    /// does that in another way, by which three of three that were merged come to other levels (measured with
-    /// FFmpeg 8.0.1).
-    private static String mixed(CopyForm form, int channels) {
-        List<List<SoundMix.Share>> shares = form.sound().mix().shares(channels);
-        var filter = new StringBuilder("pan=").append(layout(form));
-        for (int to = 0; to < shares.size(); to++) {
-            filter.append("|c").append(to).append('=');
-            filter.append(shares.get(to).stream()
-                    .map(from ->
-                            String.format(Locale.ROOT, "%.7f*c%d", Math.min(from.share(), NEARLY_ALL), from.channel()))
-                    .collect(Collectors.joining("+")));
-        }
-        return filter.toString();
+        var around = new MixFilters.Around(GAPLESS, cut, mixRate(audio, form), longest, withPicture(form));
+        return MixFilters.mapped(form.sound().mix(), audio, input, number, around);
     }
 
     private static Rational longest(List<AudioStream> audio) {
@@ -429,28 +394,11 @@ public final class CopyCommand {
         return form.wrapper() == Wrapper.MXF ? RATE_OF_MXF : form.sound().rateFor(audio.getFirst());
     }
 
-    /// One or two channels have names that every program knows.
-    private static String layout(CopyForm form) {
-        int channels = form.sound().mix().channels().size();
-        return channels == 1 ? "mono" : channels == 2 ? "stereo" : channels + "c";
-    }
-
-    private static List<String> mixCoded(List<AudioStream> audio, CopyForm form) {
-        if (audio.isEmpty()) {
-            return List.of();
-        }
-        if (form.wrapper() == Wrapper.MP4) {
-            return List.of("-c:a:0", "aac", "-b:a:0", "256k");
-        }
-        int bits = audio.stream().mapToInt(form.sound()::bitsFor).max().orElse(16);
-        return List.of("-c:a:0", bits > 16 ? "pcm_s24le" : "pcm_s16le");
-    }
-
     /// Uncompressed, channels kept; 24 bit only where the source has more than 16 or the recipe says so.
     /// MP4 gets compressed sound, because few programs read other sound in it.
     private static List<String> sound(List<AudioStream> audio, CopyForm form, String cut) {
         if (!form.sound().mix().isKept()) {
-            return mixCoded(audio, form);
+            return MixFilters.coded(audio, form);
         }
         var line = new ArrayList<String>();
         int before = 0;

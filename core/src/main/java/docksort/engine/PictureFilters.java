@@ -4,6 +4,7 @@ import docksort.files.UnpackedFile;
 import docksort.media.BurnIn;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
+import docksort.media.FrameLines;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.PixelFormat.Chroma;
@@ -68,9 +69,10 @@ final class PictureFilters {
         if (form.look().isBaked()) {
             filters.addAll(LookFilters.of(form.look(), picture, target, form.raster()));
         }
-        for (BurnIn burnIn : form.burnIns()) {
+        for (BurnIn burnIn : form.burnIns().words()) {
             filters.add(drawn(burnIn, order));
         }
+        form.burnIns().frame().ifPresent(frame -> filters.add(framed(frame, form, target)));
         // Always: what the engine makes of wrapper and stream may be another than what is shown.
         filters.add("setsar=" + form.pixelAspect().numerator() + "/"
                 + form.pixelAspect().denominator());
@@ -116,6 +118,18 @@ final class PictureFilters {
             return scale + ":out_color_matrix=bt709:out_range=tv";
         }
         return toHd ? scale + ":out_color_matrix=bt709" : scale;
+    }
+
+    /// A picture of the frame lines is laid over all frames, also those before the first one's time. The samples
+    /// keep their depth; what has a value for each of red, green and blue is laid over in luma and chroma.
+    private static String framed(FrameLines frame, CopyForm form, VideoTarget target) {
+        String samples =
+                target.chroma() == Chroma.C420 ? "yuv420" : target.chroma() == Chroma.C422 ? "yuv422" : "yuv444";
+        return "null[plain];movie=filename="
+                + value(FramePicture.of(frame, form.raster(), form.pixelAspect())
+                        .toString())
+                + ",setpts=PTS-1000/TB[frame];[plain][frame]overlay=format=" + samples
+                + (target.bitDepth() > 8 ? "p10" : "");
     }
 
     private static String drawn(BurnIn burnIn, CopyOrder order) {

@@ -26,8 +26,8 @@ final class SegmentMaker {
         this.engine = engine;
         this.orders = orders;
         this.listener = listener;
-        this.written = new AtomicLongArray(number);
-        List<FrameRange> ranges = Segments.split(Segments.range(orders.getFirst()), number);
+        List<FrameRange> ranges = Segments.stretches(orders.getFirst(), number);
+        this.written = new AtomicLongArray(ranges.size());
         var all = new ArrayList<List<CopyOrder>>();
         for (int i = 0; i < ranges.size(); i++) {
             FrameRange range = ranges.get(i);

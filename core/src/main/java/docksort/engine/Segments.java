@@ -5,6 +5,7 @@ import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.Frames;
+import docksort.media.Rational;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
 import java.nio.file.Path;
@@ -43,16 +44,38 @@ final class Segments {
         return Math.clamp(first.form().frames() / (group * GROUPS), 1, Integer.MAX_VALUE);
     }
 
-    /// A still is a file of its own, and every stretch of a sequence a sequence; but words that count frames
-    /// would begin anew in each. Where a recording goes on in another file, a jump is not known to be exact.
+    /// A still is a file of its own, and every stretch of a sequence a sequence; a recording in several files is
+    /// cut where one of them ends, too, if no picture leans on one of the file before. But words that count frames
+    /// would begin anew in each.
     private static boolean mayBeCut(CopyOrder order, VideoFacts picture) {
+        boolean counts = !order.form().burnIns().words().isEmpty();
         return switch (order.source()) {
             case ClipSource.SingleFile _ -> isReachedExactly(picture);
-            case ClipSource.NumberedStills stills ->
-                stills.missing().isEmpty() && order.form().burnIns().isEmpty();
-            case ClipSource.Spanned _ -> false;
+            case ClipSource.NumberedStills stills -> stills.missing().isEmpty() && !counts;
+            case ClipSource.Spanned spanned ->
+                isReachedExactly(picture)
+                        && picture.structure().isAllIntra()
+                        && !counts
+                        && parts(spanned, picture).isPresent();
         };
     }
+
+    /// The files of a recording and which of its frames each has; empty where that is not known.
+    private static Optional<List<Part>> parts(ClipSource.Spanned spanned, VideoFacts picture) {
+        var parts = new ArrayList<Part>();
+        long first = 0;
+        for (int i = 0; i < spanned.seconds().size(); i++) {
+            Rational frames = spanned.seconds().get(i).times(picture.rate().exact());
+            if (frames.denominator() != 1 || !frames.isPositive()) {
+                return Optional.empty();
+            }
+            parts.add(new Part(spanned.parts().get(i), new FrameRange(first, frames.numerator())));
+            first += frames.numerator();
+        }
+        return first == picture.frames().count() ? Optional.of(parts) : Optional.empty();
+    }
+
+    private record Part(Path file, FrameRange frames) {}
 
     private static boolean isReachedExactly(VideoFacts picture) {
         return picture.rateKind() == VideoFacts.RateKind.CONSTANT
@@ -72,6 +95,25 @@ final class Segments {
                 && !form.framesMayRound()
                 && !order.heldToEnd()
                 && form.rate().equals(picture.rate());
+    }
+
+    /// Stretches to be made at the same time: as many as are asked for, and of a recording in several files
+    /// one more for each file that begins in the middle of one.
+    static List<FrameRange> stretches(CopyOrder order, int number) {
+        List<FrameRange> even = split(range(order), number);
+        if (!(order.source() instanceof ClipSource.Spanned spanned)) {
+            return even;
+        }
+        List<Part> parts = parts(spanned, order.facts().video().orElseThrow()).orElseThrow();
+        return even.stream()
+                .flatMap(stretch -> parts.stream().flatMap(part -> common(stretch, part.frames).stream()))
+                .toList();
+    }
+
+    private static Optional<FrameRange> common(FrameRange one, FrameRange other) {
+        long first = Math.max(one.first(), other.first());
+        long end = Math.min(one.end(), other.end());
+        return first < end ? Optional.of(new FrameRange(first, end - first)) : Optional.empty();
     }
 
     /// Stretches of about the same length, one after another.
@@ -95,11 +137,31 @@ final class Segments {
     /// The picture of one stretch, without sound, in a file beside the copy.
     static CopyOrder segment(CopyOrder order, FrameRange range, int number) {
         Path file = PartialFile.piece(order.output(), number);
+        if (order.source() instanceof ClipSource.Spanned spanned) {
+            return ofPart(order, spanned, range, file);
+        }
         boolean ofStills = order.source() instanceof ClipSource.NumberedStills;
         return new CopyOrder(
                 order.source() instanceof ClipSource.NumberedStills stills ? stretch(stills, range) : order.source(),
                 order.facts().withoutSound(),
                 order.form().segment(ofStills ? new FrameRange(0, range.count()) : range),
+                order.name(),
+                Map.of(),
+                file);
+    }
+
+    private static CopyOrder ofPart(CopyOrder order, ClipSource.Spanned spanned, FrameRange range, Path file) {
+        VideoFacts picture = order.facts().video().orElseThrow();
+        Part part = parts(spanned, picture).orElseThrow().stream()
+                .filter(each -> each.frames.end() > range.first())
+                .findFirst()
+                .orElseThrow();
+        Frames all = picture.frames();
+        var frames = new Frames(part.frames.count(), all.origin(), all.firstAt(), all.reach());
+        return new CopyOrder(
+                new ClipSource.SingleFile(part.file),
+                order.facts().withoutSound().withVideo(Optional.of(picture.withFrames(frames))),
+                order.form().segment(new FrameRange(range.first() - part.frames.first(), range.count())),
                 order.name(),
                 Map.of(),
                 file);

@@ -1,6 +1,7 @@
 package docksort.link;
 
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.CopyForm;
 import docksort.media.Described;
@@ -11,7 +12,6 @@ import docksort.media.Reels;
 import docksort.media.SoundForm;
 import docksort.media.VideoFacts;
 import docksort.media.Wrapper;
-import java.util.List;
 import java.util.Optional;
 
 /// Whether the facts of a file allow that it is a copy of a clip.
@@ -129,7 +129,7 @@ final class Likeness {
                 Look.NONE,
                 false,
                 SoundForm.KEPT,
-                List.of(new BurnIn(BurnIn.What.NAME, BurnIn.At.BOTTOM, "")),
+                BurnIns.of(new BurnIn(BurnIn.What.NAME, BurnIn.At.BOTTOM, "")),
                 Optional.empty(),
                 false);
     }

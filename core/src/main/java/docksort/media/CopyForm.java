@@ -1,6 +1,5 @@
 package docksort.media;
 
-import java.util.List;
 import java.util.Optional;
 
 /// What a copy will be, with every choice made: nothing is left to an encoder's defaults.
@@ -31,11 +30,10 @@ public record CopyForm(
         Look look,
         boolean keepsAlpha,
         SoundForm sound,
-        List<BurnIn> burnIns,
+        BurnIns burnIns,
         Optional<FrameRange> range,
         boolean hardware) {
     public CopyForm {
-        burnIns = List.copyOf(burnIns);
         if (target.isPresent() && (raster.width() % 2 != 0 || raster.height() % 2 != 0)) {
             throw new IllegalArgumentException("a copy needs even sides, was " + raster);
         }

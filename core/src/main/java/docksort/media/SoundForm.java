@@ -50,7 +50,9 @@ public record SoundForm(int bits, int samplesPerSecond, List<Integer> muted, Sou
                 of.stream().max(Comparator.comparing(AudioStream::seconds)).orElse(first);
         AudioStream deepest =
                 of.stream().max(Comparator.comparingInt(this::bitsFor)).orElse(first);
-        return List.of(first.as(mix.channels().size(), deepest.bitsPerSample(), longest.seconds()));
+        return mix.sizes(of.stream().mapToInt(AudioStream::channels).sum()).stream()
+                .map(channels -> first.as(channels, deepest.bitsPerSample(), longest.seconds()))
+                .toList();
     }
 
     public int bitsFor(AudioStream stream) {

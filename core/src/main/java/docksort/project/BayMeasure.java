@@ -12,6 +12,7 @@ import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.files.ReadSpeed;
 import docksort.files.ScratchFile;
+import docksort.media.BurnIns;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
 import docksort.media.FrameRate;
@@ -150,7 +151,7 @@ public final class BayMeasure {
                 Look.NONE,
                 false,
                 SoundForm.KEPT,
-                List.of(),
+                BurnIns.NONE,
                 Optional.empty(),
                 false);
     }

@@ -172,9 +172,8 @@ public final class CopyCheck {
     }
 
     private static void soundAlone(List<Finding> findings, ClipFacts original, CopyForm form, ClipFacts copy) {
-        int channels = form.sound().mix().isKept()
-                ? original.audio().stream().mapToInt(AudioStream::channels).sum()
-                : form.sound().mix().channels().size();
+        int all = original.audio().stream().mapToInt(AudioStream::channels).sum();
+        int channels = form.sound().mix().shares(all).size();
         int found = copy.audio().stream().mapToInt(AudioStream::channels).sum();
         same(findings, "channels", channels, found);
         for (AudioStream stream : copy.audio()) {

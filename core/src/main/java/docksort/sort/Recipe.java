@@ -2,6 +2,7 @@ package docksort.sort;
 
 import docksort.arrival.Clip;
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
@@ -44,7 +45,7 @@ public record Recipe(
         boolean deinterlaces,
         Look look,
         SoundForm sound,
-        List<BurnIn> burnIns,
+        BurnIns burnIns,
         String naming,
         Placing placing,
         boolean hardware) {
@@ -84,7 +85,7 @@ public record Recipe(
             true,
             Look.TO_SDR,
             SoundForm.KEPT,
-            List.of(
+            BurnIns.of(
                     new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP_LEFT, ""),
                     new BurnIn(BurnIn.What.TIMECODE, BurnIn.At.BOTTOM, "")),
             "{clip}_review",
@@ -128,15 +129,15 @@ public record Recipe(
                 false,
                 Look.NONE,
                 SoundForm.KEPT,
-                List.of(),
+                BurnIns.NONE,
                 USUAL_NAMING,
                 Placing.BY_ARRIVAL,
                 false);
     }
 
-    /// The same with other words drawn into the picture.
-    public Recipe drawing(List<BurnIn> words) {
-        return with(id, name, words, naming, placing);
+    /// The same with something else drawn into the picture.
+    public Recipe drawing(BurnIns drawn) {
+        return with(id, name, drawn, naming, placing);
     }
 
     /// The same under other names and in another place.
@@ -148,7 +149,7 @@ public record Recipe(
         return with(newId, newName, burnIns, naming, placing);
     }
 
-    private Recipe with(String newId, String newName, List<BurnIn> words, String newNaming, Placing newPlacing) {
+    private Recipe with(String newId, String newName, BurnIns drawn, String newNaming, Placing newPlacing) {
         return new Recipe(
                 newId,
                 newName,
@@ -162,14 +163,13 @@ public record Recipe(
                 deinterlaces,
                 look,
                 sound,
-                words,
+                drawn,
                 newNaming,
                 newPlacing,
                 hardware);
     }
 
     public Recipe {
-        burnIns = List.copyOf(burnIns);
         var faults = new ArrayList<>(
                 RecipeFaults.of(id, name, kind, encoding, wrapper, scaling, burnIns, naming, hardware, sound));
         if (encoding.isRewrap()
@@ -212,7 +212,7 @@ public record Recipe(
         if (look.isBaked()) {
             parts.add("look " + look.label());
         }
-        burnIns.forEach(burnIn -> parts.add(burnIn.label()));
+        parts.addAll(burnIns.labels());
         return String.join(", ", parts);
     }
 

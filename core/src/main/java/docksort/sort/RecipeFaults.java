@@ -1,6 +1,7 @@
 package docksort.sort;
 
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.SoundForm;
 import docksort.media.Wrapper;
 import java.util.ArrayList;
@@ -21,7 +22,7 @@ final class RecipeFaults {
             Encoding encoding,
             Wrapper wrapper,
             Scaling scaling,
-            List<BurnIn> burnIns,
+            BurnIns burnIns,
             String naming,
             boolean hardware,
             SoundForm sound) {
@@ -38,8 +39,12 @@ final class RecipeFaults {
         if (wrapper == Wrapper.MP4 && sound.bits() != 0) {
             faults.add("sound in MP4 is compressed and has no bits a sample to choose");
         }
-        if (wrapper == Wrapper.MP4 && sound.mix().channels().size() > 2) {
-            faults.add("sound in MP4 is mixed to one or two channels");
+        if (wrapper == Wrapper.MP4 && sound.mix().streams().stream().anyMatch(channels -> channels > 2)) {
+            faults.add("sound in MP4 is mixed to one or two channels a stream");
+        }
+        if (encoding.isSoundOnly()
+                && (sound.mix().isEach() || sound.mix().streams().size() > 1)) {
+            faults.add("a file of sound alone has one stream");
         }
         if (wrapper == Wrapper.MXF && sound.samplesPerSecond() != 0 && sound.samplesPerSecond() != 48_000) {
             faults.add("sound in MXF OP1a has 48000 samples a second");
@@ -56,10 +61,11 @@ final class RecipeFaults {
         if (kind == CopyKind.FULL && scaling instanceof Scaling.PerSide) {
             faults.add("a full copy keeps the raster or fits the timeline; divided sides make a light copy");
         }
-        if (burnIns.size() > MOST_BURN_INS) {
+        if (burnIns.words().size() > MOST_BURN_INS) {
             faults.add("at most " + MOST_BURN_INS + " burn-ins");
         }
-        if (burnIns.stream().map(BurnIn::at).distinct().count() < burnIns.size()) {
+        if (burnIns.words().stream().map(BurnIn::at).distinct().count()
+                < burnIns.words().size()) {
             faults.add("two burn-ins would lie on each other");
         }
         if (kind == CopyKind.FULL && !burnIns.isEmpty()) {

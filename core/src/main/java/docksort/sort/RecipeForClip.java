@@ -2,6 +2,7 @@ package docksort.sort;
 
 import docksort.arrival.Clip;
 import docksort.media.AudioStream;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.Contradiction;
@@ -74,7 +75,10 @@ final class RecipeForClip {
             chosen.add(Hdr.kind(picture.colour()) + " brought down to standard range for viewing");
         }
         if (!recipe.sound().mix().isKept() && !facts.audio().isEmpty()) {
-            chosen.add("sound mixed: " + recipe.sound().mix());
+            chosen.add(
+                    recipe.sound().mix().isEach()
+                            ? "each channel of sound a stream of its own"
+                            : "sound mixed: " + recipe.sound().mix());
         }
         if (recipe.look().isBaked()) {
             chosen.add("the look " + recipe.look().label() + " baked in");
@@ -202,7 +206,7 @@ final class RecipeForClip {
                 Look.NONE,
                 false,
                 recipe.sound(),
-                List.of(),
+                BurnIns.NONE,
                 Optional.empty(),
                 false);
         return facts.audio().size() > 1
@@ -259,7 +263,7 @@ final class RecipeForClip {
                 Look.NONE,
                 picture.pixels().alpha(),
                 recipe.sound(),
-                List.of(),
+                BurnIns.NONE,
                 range,
                 false);
         return new Recipe.Resolution.Possible(form, List.of(codec + " taken over as it is"));

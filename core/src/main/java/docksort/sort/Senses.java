@@ -196,6 +196,7 @@ final class Senses {
                         false,
                         _ -> true,
                         (copy, form) -> !form.sound().mix().isKept()
+                                && !form.sound().mix().isEach()
                                 && !copy.clip().facts().audio().isEmpty(),
                         "would have a mix in place of all channels of sound",
                         Cure.advice("A guide to cut by; mix and finish from the originals")),

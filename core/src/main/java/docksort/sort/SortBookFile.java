@@ -15,8 +15,10 @@ import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
+import docksort.media.FrameLines;
 import docksort.media.FrameRate;
 import docksort.media.Look;
 import docksort.media.SoundForm;
@@ -175,16 +177,31 @@ public final class SortBookFile {
                         sound.path("samplesPerSecond").asInt(0),
                         muted,
                         mix(sound.path("mix"))),
-                burnIns,
+                new BurnIns(burnIns, frame(in.path("frameLines"))),
                 in.path("naming").asText(Recipe.USUAL_NAMING),
                 read(Placing.class, in.path("place"), Placing.BY_ARRIVAL),
                 in.path("hardware").asBoolean(false));
     }
 
     private static SoundMix mix(JsonNode in) {
+        boolean streams = in.path(0).isArray();
         var parts = new ArrayList<String>();
-        in.forEach(channel -> parts.add(channel.asText()));
-        return SoundMix.parse(String.join(",", parts));
+        in.forEach(part -> parts.add(streams ? joined(part) : part.asText()));
+        return SoundMix.parse(String.join(streams ? ";" : ",", parts));
+    }
+
+    private static String joined(JsonNode stream) {
+        var channels = new ArrayList<String>();
+        stream.forEach(channel -> channels.add(channel.asText()));
+        return String.join(",", channels);
+    }
+
+    private static Optional<FrameLines> frame(JsonNode in) {
+        return in.isMissingNode()
+                ? Optional.empty()
+                : Optional.of(FrameLines.parse(
+                        in.path("aspect").asText(),
+                        read(FrameLines.Outside.class, in.path("outside"), FrameLines.Outside.LINE)));
     }
 
     private static Look look(JsonNode in) {
@@ -297,13 +314,21 @@ public final class SortBookFile {
         }
         out.set("sound", node(recipe.sound()));
         ArrayNode burnIns = out.putArray("burnIns");
-        recipe.burnIns().forEach(burnIn -> {
+        recipe.burnIns().words().forEach(burnIn -> {
             ObjectNode into = burnIns.addObject();
             into.put("what", word(burnIn.what())).put("at", word(burnIn.at()));
             if (!burnIn.text().isEmpty()) {
                 into.put("text", burnIn.text());
             }
         });
+        recipe.burnIns()
+                .frame()
+                .ifPresent(frame -> out.putObject("frameLines")
+                        .put(
+                                "aspect",
+                                frame.aspect().numerator() + ":"
+                                        + frame.aspect().denominator())
+                        .put("outside", word(frame.outside())));
         out.put("naming", recipe.naming());
         out.put("place", word(recipe.placing()));
         out.put("hardware", recipe.hardware());
@@ -338,7 +363,11 @@ public final class SortBookFile {
         }
         if (!sound.mix().isKept()) {
             ArrayNode mix = out.putArray("mix");
-            Stream.of(sound.mix().toString().split(", ")).forEach(mix::add);
+            String[] streams = sound.mix().toString().split("; ", -1);
+            for (String stream : streams) {
+                ArrayNode in = streams.length > 1 ? mix.addArray() : mix;
+                Stream.of(stream.split(", ", -1)).forEach(in::add);
+            }
         }
         return out;
     }

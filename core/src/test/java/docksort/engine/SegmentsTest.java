@@ -6,12 +6,15 @@ import docksort.Clips;
 import docksort.Footage;
 import docksort.WithMedia;
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
+import docksort.media.FrameLines;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
+import docksort.media.Rational;
 import docksort.media.VideoTarget;
 import docksort.media.Wrapper;
 import java.io.IOException;
@@ -127,6 +130,60 @@ class SegmentsTest {
         assertThat(files()).containsExactly("copy.mov", "long-gop.mov");
     }
 
+    /// Parts of 30, 50 and 40 frames, in halves: a stretch ends where a part does, too. Of a recording whose
+    /// pictures lean on others none is cut.
+    @ParameterizedTest
+    @CsvSource({"0, 120, CINEFORM, mjpeg, true", "7, 100, PRORES_PROXY, prores, true", "0, 120, VC3_LB, mpeg4, false"})
+    void aRecordingInSeveralFilesIsCutWhereOneEnds(
+            long first, long count, VideoTarget target, String codec, boolean cut) throws Exception {
+        var files = new ArrayList<Path>();
+        for (int part : List.of(30, 50, 40)) {
+            Path file = folder.resolve("part" + files.size() + ".mov");
+            // Each from another moment on, so that no part is like another.
+            engine.run(List.of(
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "testsrc2=size=320x180:rate=25,trim=start_frame=" + 50 * files.size() + ",setpts=PTS-STARTPTS",
+                    "-f",
+                    "lavfi",
+                    "-i",
+                    "aevalsrc=0.3*sin(" + 300 * (files.size() + 1) + "*2*PI*t):s=48000",
+                    "-frames:v",
+                    Integer.toString(part),
+                    "-t",
+                    Double.toString(part / 25.0),
+                    "-c:v",
+                    codec,
+                    "-c:a",
+                    "pcm_s16le",
+                    "file:" + file));
+            files.add(file);
+        }
+        List<Rational> seconds = List.of(new Rational(30, 25), Rational.of(2), new Rational(40, 25));
+        var spanned = new ClipSource.Spanned(files, seconds);
+        ClipFacts facts = ((Inspection.Known)
+                        new Inspector(engine).inspect(spanned, FrameRate.FPS_25, new Cancellation()))
+                .facts();
+        Optional<FrameRange> range = count == 120 ? Optional.empty() : Optional.of(new FrameRange(first, count));
+        CopyForm form = ranged(Clips.form(facts, target, new Raster(320, 180)), Wrapper.MOV, BurnIns.NONE, range);
+        var order = new CopyOrder(spanned, facts, form, "part", Map.of(), folder.resolve("copy.mov"));
+        assertThat(Segments.most(List.of(order)) > 1).isEqualTo(cut);
+        if (!cut) {
+            return;
+        }
+        assertThat(Segments.stretches(order, 2))
+                .extracting(FrameRange::count)
+                .containsExactlyElementsOf(first == 0 ? List.of(30L, 30L, 20L, 40L) : List.of(23L, 27L, 23L, 27L));
+        inOnePiece(order);
+        List<String> pictures = packets(order.output(), "0", true);
+        assertThat(inSegments(2, order)).isTrue();
+        assertThat(packets(order.output(), "0", true)).isEqualTo(pictures).hasSizeGreaterThan(100);
+        CopyForm named = ranged(form, Wrapper.MOV, BurnIns.of(new BurnIn(BurnIn.What.FRAME, BurnIn.At.TOP, "")), range);
+        assertThat(Segments.most(List.of(new CopyOrder(spanned, facts, named, "N", Map.of(), order.output()))))
+                .isEqualTo(1);
+    }
+
     /// All of a sequence of stills, and a range of it.
     @ParameterizedTest
     @CsvSource({"0, 120, PRORES_PROXY", "13, 100, VC3_LB"})
@@ -146,14 +203,15 @@ class SegmentsTest {
                         new Inspector(engine).inspect(stills, FrameRate.FPS_25, new Cancellation()))
                 .facts();
         Optional<FrameRange> range = count == 120 ? Optional.empty() : Optional.of(new FrameRange(first, count));
-        CopyForm form = ranged(Clips.form(facts, target, new Raster(320, 180)), Wrapper.MOV, List.of(), range);
+        CopyForm form = ranged(Clips.form(facts, target, new Raster(320, 180)), Wrapper.MOV, BurnIns.NONE, range);
         var order = new CopyOrder(stills, facts, form, "N", Map.of(), folder.resolve("copy.mov"));
         assertThat(Segments.most(List.of(order))).isEqualTo(2);
         inOnePiece(order);
         byte[] whole = Files.readAllBytes(order.output());
         assertThat(inSegments(3, order)).isTrue();
         assertThat(Files.readAllBytes(order.output())).isEqualTo(whole);
-        CopyForm counted = ranged(form, Wrapper.MOV, List.of(new BurnIn(BurnIn.What.FRAME, BurnIn.At.TOP, "")), range);
+        CopyForm counted =
+                ranged(form, Wrapper.MOV, BurnIns.of(new BurnIn(BurnIn.What.FRAME, BurnIn.At.TOP, "")), range);
         assertThat(Segments.most(List.of(new CopyOrder(stills, facts, counted, "N", Map.of(), order.output()))))
                 .isEqualTo(1);
     }
@@ -178,11 +236,14 @@ class SegmentsTest {
         CopyForm light = Clips.form(facts, VideoTarget.PRORES_PROXY, new Raster(960, 540));
         CopyForm full = Clips.form(facts, VideoTarget.VC3_HD, new Raster(1920, 1080));
         var range = Optional.of(new FrameRange(20, 41));
-        List<BurnIn> words = List.of(
-                new BurnIn(BurnIn.What.TIMECODE, BurnIn.At.TOP, ""),
-                new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM, ""));
+        var words = new BurnIns(
+                List.of(
+                        new BurnIn(BurnIn.What.TIMECODE, BurnIn.At.TOP, ""),
+                        new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM, "")),
+                Optional.of(FrameLines.parse("2.39", FrameLines.Outside.LINE)));
         CopyOrder one = order(original, facts, ranged(light, Wrapper.MOV, words, range), folder.resolve("one.mov"));
-        CopyOrder two = order(original, facts, ranged(full, Wrapper.MXF, List.of(), range), folder.resolve("two.mxf"));
+        CopyOrder two =
+                order(original, facts, ranged(full, Wrapper.MXF, BurnIns.NONE, range), folder.resolve("two.mxf"));
         inOnePiece(one, two);
         byte[] light1 = Files.readAllBytes(one.output());
         List<String> full1 = packets(two.output(), "0", false);
@@ -195,7 +256,7 @@ class SegmentsTest {
         assertThat(facts(two.output())).isEqualTo(facts1);
     }
 
-    private static CopyForm ranged(CopyForm form, Wrapper wrapper, List<BurnIn> words, Optional<FrameRange> range) {
+    private static CopyForm ranged(CopyForm form, Wrapper wrapper, BurnIns words, Optional<FrameRange> range) {
         return new CopyForm(
                 form.target(),
                 wrapper,

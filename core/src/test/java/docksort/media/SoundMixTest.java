@@ -22,8 +22,22 @@ class SoundMixTest {
         assertThat(SoundMix.parse(" ")).isEqualTo(SoundMix.KEPT);
     }
 
+    @Test
+    void streamsHoldTheChannelsTheyName() {
+        SoundMix mix = SoundMix.parse("2;1+3 , all");
+        assertThat(mix).hasToString("2; 1+3, all").isEqualTo(SoundMix.parse(mix.toString()));
+        assertThat(mix.sizes(4)).containsExactly(1, 2);
+        SoundMix each = SoundMix.parse(" Each ");
+        assertThat(each).hasToString("each").isEqualTo(SoundMix.EACH);
+        assertThat(each.isKept()).isFalse();
+        assertThat(each.sizes(3)).containsExactly(1, 1, 1);
+        assertThat(each.shares(2)).containsExactly(List.of(new Share(0, 1)), List.of(new Share(1, 1)));
+    }
+
     @ParameterizedTest
-    @ValueSource(strings = {"1+", "0", "65", "1;2", "all+1", ",", "1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1"})
+    @ValueSource(
+            strings = {"1+", "0", "65", "1;;2", "each, 1", "1; each", "all+1", ",", "1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1"
+            })
     void whatIsNoMixIsRefused(String text) {
         assertThatThrownBy(() -> SoundMix.parse(text)).isInstanceOf(IllegalArgumentException.class);
     }

@@ -15,6 +15,7 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.LookFiles;
 import docksort.engine.MediaEngine;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.ColourDecision;
@@ -86,7 +87,7 @@ class LooksTest {
                 false,
                 look,
                 SoundForm.KEPT,
-                List.of(),
+                BurnIns.NONE,
                 "{clip}_{recipe}",
                 Placing.ONE_FOLDER,
                 false);

@@ -13,9 +13,11 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CodedFrame;
+import docksort.media.FrameLines;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.Look;
@@ -266,7 +268,7 @@ class RecipesMadeTest {
                 false,
                 Look.NONE,
                 SoundForm.KEPT,
-                List.of(
+                BurnIns.of(
                         new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP_LEFT, ""),
                         new BurnIn(BurnIn.What.TIMECODE, BurnIn.At.BOTTOM, ""),
                         new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM_RIGHT, ""),
@@ -287,6 +289,24 @@ class RecipesMadeTest {
             }
             assertThat(bright(image, 240, 300, 160, 60)).as("timecode below").isGreaterThan(60);
             assertThat(bright(image, 0, 120, 640, 120)).as("nothing between").isZero();
+        }
+    }
+
+    @Test
+    void frameLinesAreDrawnIntoACopyThatIsTrue() throws Exception {
+        footage.clip(card.resolve("CLIPS/W.mov"), "640x360", "25", 50, "-c:v", "libx264");
+        Recipe social = Recipe.of("social", "Social", CopyKind.LIGHT, Encoding.VC3_LB, Wrapper.MOV, new Scaling.Full())
+                .drawing(new BurnIns(List.of(), Optional.of(FrameLines.parse("9:16", FrameLines.Outside.BLACK))));
+        try (Project project = open()) {
+            WorkingCopy copy = made(project, List.of(social)).getFirst();
+            assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);
+            Path picture = folder.resolve("framed.png");
+            engine.run(List.of("-i", "file:" + copy.file(), "-frames:v", "1", "file:" + picture));
+            BufferedImage image = ImageIO.read(picture.toFile());
+            // 360 * 9 / 16 = 202.5 columns are kept, from 218 on.
+            assertThat(bright(image, 0, 0, 214, 360)).isZero();
+            assertThat(bright(image, 426, 0, 214, 360)).isZero();
+            assertThat(bright(image, 218, 0, 204, 360)).isGreaterThan(1_000);
         }
     }
 
@@ -361,7 +381,7 @@ class RecipesMadeTest {
                 true,
                 Look.TO_SDR,
                 new SoundForm(16, 0, List.of(2)),
-                List.of(),
+                BurnIns.NONE,
                 Recipe.USUAL_NAMING,
                 Placing.BESIDE,
                 false);
@@ -468,7 +488,7 @@ class RecipesMadeTest {
                 false,
                 Look.NONE,
                 plain.sound(),
-                List.of(),
+                BurnIns.NONE,
                 plain.naming(),
                 plain.placing(),
                 true);

@@ -8,7 +8,13 @@ import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
 import docksort.engine.Cancellation;
+import docksort.engine.Inspection;
+import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
+import docksort.media.AudioStream;
+import docksort.media.BurnIns;
+import docksort.media.ClipSource;
+import docksort.media.FrameRate;
 import docksort.media.SoundForm;
 import docksort.media.SoundMix;
 import docksort.media.Wrapper;
@@ -28,6 +34,7 @@ import java.time.Duration;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -92,19 +99,15 @@ class SoundMixesTest {
                 false,
                 plain.look(),
                 new SoundForm(0, 0, List.of(), SoundMix.parse(mix)),
-                List.of(),
+                BurnIns.NONE,
                 "{clip}_{recipe}",
                 Placing.ONE_FOLDER,
                 false);
     }
 
-    /// Root mean square of each channel, 1 for full scale, in the first second.
-    private double[] levels(Path file, int channels) throws Exception {
-        Path raw = folder.resolve("levels.raw");
-        engine.run(List.of("-i", "file:" + file, "-map", "0:a:0", "-t", "1", "-f", "s16le", "-y", "file:" + raw));
-        ShortBuffer samples = ByteBuffer.wrap(Files.readAllBytes(raw))
-                .order(ByteOrder.LITTLE_ENDIAN)
-                .asShortBuffer();
+    /// Root mean square of each channel of a stream, 1 for full scale, in the first second.
+    private double[] levels(Path file, int stream, int channels) throws Exception {
+        ShortBuffer samples = samples(file, stream);
         var sums = new double[channels];
         int all = samples.remaining();
         for (int i = 0; i < all; i++) {
@@ -115,6 +118,15 @@ class SoundMixesTest {
             sums[i] = Math.sqrt(sums[i] / ((double) all / channels));
         }
         return sums;
+    }
+
+    private ShortBuffer samples(Path file, int stream) throws Exception {
+        Path raw = folder.resolve("levels.raw");
+        engine.run(
+                List.of("-i", "file:" + file, "-map", "0:a:" + stream, "-t", "1", "-f", "s16le", "-y", "file:" + raw));
+        return ByteBuffer.wrap(Files.readAllBytes(raw))
+                .order(ByteOrder.LITTLE_ENDIAN)
+                .asShortBuffer();
     }
 
     @Test
@@ -130,6 +142,9 @@ class SoundMixesTest {
                 recipe("both", CopyKind.FULL, Encoding.VC3_LB, Wrapper.MXF, "2+3, 1"),
                 recipe("rewrapped", CopyKind.FULL, Encoding.REWRAP, Wrapper.MOV, "2+3"),
                 recipe("three", CopyKind.FULL, Encoding.MOTION_JPEG, Wrapper.MOV, "1, 2, 3"),
+                recipe("each", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, "each"),
+                recipe("exchanged", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, "2, 1"),
+                recipe("streams", CopyKind.FULL, Encoding.VC3_LB, Wrapper.MXF, "2+3, 3; 1"),
                 recipe("alone", CopyKind.SOUND, Encoding.SOUND_ONLY, Wrapper.WAV, "3, 2"),
                 recipe("four", CopyKind.LIGHT, Encoding.PRORES_PROXY, Wrapper.MOV, "4"));
         try (Project project = Project.open(folder.resolve("project"), engine, InstantSource.system())) {
@@ -148,7 +163,7 @@ class SoundMixesTest {
             }
             List<WorkingCopy> copies = project.stocktaking().lines().getFirst().copies();
             assertThat(copies)
-                    .hasSize(6)
+                    .hasSize(9)
                     .allSatisfy(copy -> assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY));
             heard(copies, "swapped", three, one);
             heard(copies, "guide", all);
@@ -156,15 +171,46 @@ class SoundMixesTest {
             heard(copies, "rewrapped", twoAndThree);
             heard(copies, "three", one, two, three);
             heard(copies, "alone", three, two);
+            heardInStreams(copies, "each", new double[][] {{one}, {two}, {three}});
+            ShortBuffer both = samples(folder.resolve("card/A.mov"), 0);
+            ShortBuffer second = samples(file(copies, "each"), 1);
+            ShortBuffer exchanged = samples(file(copies, "exchanged"), 0);
+            assertThat(second.remaining()).isEqualTo(both.remaining() / 2);
+            assertThat(exchanged.remaining()).isEqualTo(both.remaining());
+            for (int i = 0; i < second.remaining(); i++) {
+                assertThat(second.get(i)).as("sample %d", i).isEqualTo(both.get(2 * i + 1));
+                assertThat(exchanged.get(2 * i)).as("sample %d", i).isEqualTo(both.get(2 * i + 1));
+                assertThat(exchanged.get(2 * i + 1)).as("sample %d", i).isEqualTo(both.get(2 * i));
+            }
+            heardInStreams(copies, "streams", new double[][] {{twoAndThree, three}, {one}});
         }
     }
 
     private void heard(List<WorkingCopy> copies, String recipe, double... wanted) throws Exception {
-        Path file = copies.stream()
+        heardInStreams(copies, recipe, new double[][] {wanted});
+    }
+
+    private static Path file(List<WorkingCopy> copies, String recipe) {
+        return copies.stream()
                 .filter(copy -> copy.recipeId().equals(recipe))
                 .findFirst()
                 .orElseThrow()
                 .file();
-        assertThat(levels(file, wanted.length)).as(recipe).containsExactly(wanted, within(0.01));
+    }
+
+    private void heardInStreams(List<WorkingCopy> copies, String recipe, double[][] wanted) throws Exception {
+        Path file = file(copies, recipe);
+        for (int stream = 0; stream < wanted.length; stream++) {
+            assertThat(levels(file, stream, wanted[stream].length))
+                    .as("%s, stream %d", recipe, stream)
+                    .containsExactly(wanted[stream], within(0.01));
+        }
+        var facts = ((Inspection.Known) new Inspector(engine)
+                        .inspect(new ClipSource.SingleFile(file), FrameRate.FPS_25, new Cancellation()))
+                .facts();
+        assertThat(facts.audio())
+                .extracting(AudioStream::channels)
+                .containsExactlyElementsOf(
+                        Stream.of(wanted).map(levels -> levels.length).toList());
     }
 }

@@ -10,11 +10,13 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.engine.ProcessControl;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
 import docksort.media.CopyForm;
+import docksort.media.FrameLines;
 import docksort.media.FrameRate;
 import docksort.media.Frames;
 import docksort.media.Look;
@@ -141,10 +143,15 @@ class PictureCheckTest {
     }
 
     private List<Finding> check(Path original, Path copy, boolean all) throws InterruptedException {
-        return check(original, copy, all, Look.NONE);
+        return check(original, copy, all, Look.NONE, BurnIns.NONE);
     }
 
     private List<Finding> check(Path original, Path copy, boolean all, Look look) throws InterruptedException {
+        return check(original, copy, all, look, BurnIns.NONE);
+    }
+
+    private List<Finding> check(Path original, Path copy, boolean all, Look look, BurnIns drawn)
+            throws InterruptedException {
         ClipFacts facts = facts(original);
         CopyForm whole = Clips.form(
                 facts,
@@ -163,7 +170,7 @@ class PictureCheckTest {
                 look,
                 false,
                 whole.sound(),
-                List.of(),
+                drawn,
                 whole.range(),
                 false);
         var pictures = new PictureCheck(engine);
@@ -209,6 +216,21 @@ class PictureCheckTest {
             assertThat(finding.fact()).isEqualTo(fact);
             assertThat(finding.found()).contains(words);
         });
+    }
+
+    /// Of 320x180 a delivery of 9:16 keeps 100 columns, between two times 110 that are black in the copy.
+    @Test
+    void whatIsWithinFrameLinesIsCompared() throws InterruptedException {
+        String black = ",drawbox=w=110:t=fill:c=black,drawbox=x=210:w=110:t=fill:c=black";
+        var upright = new BurnIns(List.of(), Optional.of(FrameLines.parse("9:16", FrameLines.Outside.BLACK)));
+        Path copy = made(original, "scale=320:180" + black);
+        assertThat(check(original, copy, true, Look.NONE, upright))
+                .allMatch(Finding::passes)
+                .hasSize(3);
+        assertThat(check(original, copy)).as("nobody asked for it").anyMatch(finding -> !finding.passes());
+        Path late = made(original, "trim=start_frame=1,setpts=PTS-STARTPTS,scale=320:180" + black);
+        assertThat(check(original, late, true, Look.NONE, upright))
+                .anyMatch(finding -> !finding.passes() && finding.found().contains("shows the original's frame"));
     }
 
     /// The copy's place, likeness and levels are held against the original as it looks through the recipe's

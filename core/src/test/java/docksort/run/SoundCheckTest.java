@@ -9,6 +9,7 @@ import docksort.engine.Inspection;
 import docksort.engine.Inspector;
 import docksort.engine.MediaEngine;
 import docksort.engine.ProcessControl;
+import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
@@ -222,7 +223,7 @@ class SoundCheckTest {
                 Look.NONE,
                 false,
                 sound,
-                List.of(),
+                BurnIns.NONE,
                 range,
                 false);
     }

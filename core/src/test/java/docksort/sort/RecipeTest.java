@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import docksort.Clips;
 import docksort.arrival.Clip;
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.CopyForm;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
@@ -31,7 +32,7 @@ class RecipeTest {
     private static final Circumstances HD = Circumstances.of(TimelineFormat.HD_25);
 
     private static Recipe recipe(CopyKind kind, Encoding encoding, Wrapper wrapper, Scaling scaling, BurnIn... drawn) {
-        return Recipe.of("mine", "Mine", kind, encoding, wrapper, scaling).drawing(List.of(drawn));
+        return Recipe.of("mine", "Mine", kind, encoding, wrapper, scaling).drawing(BurnIns.of(drawn));
     }
 
     private static CopyForm form(Recipe recipe, Clip clip) {
@@ -172,7 +173,7 @@ class RecipeTest {
                 false,
                 Look.TO_SDR,
                 SoundForm.KEPT,
-                List.of(),
+                BurnIns.NONE,
                 Recipe.USUAL_NAMING,
                 Placing.BY_ARRIVAL,
                 false);
@@ -274,7 +275,7 @@ class RecipeTest {
                 .as("the engine's MOV of it does not decode")
                 .isInstanceOf(Recipe.Resolution.Impossible.class);
         BurnIn name = new BurnIn(BurnIn.What.NAME, BurnIn.At.TOP, "");
-        Assertions.assertThatThrownBy(() -> mov.drawing(List.of(name))).hasMessageContaining("cannot be changed");
+        Assertions.assertThatThrownBy(() -> mov.drawing(BurnIns.of(name))).hasMessageContaining("cannot be changed");
         assertThat(mov.mark()).isEqualTo(mov.renamed("other", "Other").mark());
         assertThat(mov.mark()).isNotEqualTo(mxf.mark());
     }

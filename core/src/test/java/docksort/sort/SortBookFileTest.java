@@ -4,11 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
+import docksort.media.FrameLines;
 import docksort.media.FrameRate;
 import docksort.media.Look;
+import docksort.media.Rational;
 import docksort.media.SoundForm;
+import docksort.media.SoundMix;
 import docksort.media.Wrapper;
 import docksort.sort.Fact.Is;
 import docksort.sort.SortBook.Same;
@@ -21,6 +25,7 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class SortBookFileTest {
     private static final Recipe OWN = new Recipe(
@@ -43,9 +48,11 @@ class SortBookFileTest {
                             /* saturation= */ 0.75)),
                     Optional.of(new Look.Table("0123456789abcdef".repeat(4), "Night optics.cube"))),
             new SoundForm(0, 48_000, List.of(3, 4)),
-            List.of(
-                    new BurnIn(BurnIn.What.TEXT, BurnIn.At.TOP, "Night: \\optics' 100 %"),
-                    new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM_RIGHT, "")),
+            new BurnIns(
+                    List.of(
+                            new BurnIn(BurnIn.What.TEXT, BurnIn.At.TOP, "Night: \\optics' 100 %"),
+                            new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM_RIGHT, "")),
+                    Optional.of(new FrameLines(new Rational(239, 100), FrameLines.Outside.DIMMED))),
             "{clip}_{arrival}_{reel}",
             Placing.MIRRORED,
             true);
@@ -89,6 +96,30 @@ class SortBookFileTest {
         assertThat(SortBookFile.read(SortBookFile.write(book), "file")).isEqualTo(book);
         assertThat(SortBookFile.read(SortBookFile.write(SortBook.BUILT_IN), "file"))
                 .isEqualTo(SortBook.BUILT_IN);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"all", "1+2, 3", "2; 1+3, all", "each", ""})
+    void whatBecomesOfChannelsIsReadAsItWasWritten(String mix) {
+        var recipe = new Recipe(
+                "mixed",
+                "Mixed",
+                CopyKind.LIGHT,
+                Encoding.PRORES_PROXY,
+                Wrapper.MOV,
+                new Scaling.Full(),
+                true,
+                false,
+                Optional.empty(),
+                false,
+                Look.NONE,
+                new SoundForm(0, 0, List.of(), SoundMix.parse(mix)),
+                BurnIns.NONE,
+                Recipe.USUAL_NAMING,
+                Placing.BESIDE,
+                false);
+        var book = new SortBook(List.of(recipe), List.of(), false);
+        assertThat(SortBookFile.read(SortBookFile.write(book), "file")).isEqualTo(book);
     }
 
     @ParameterizedTest

@@ -3,7 +3,9 @@ package docksort.desktop.sort;
 import docksort.desktop.parts.TaskLine;
 import docksort.desktop.parts.TaskLine.Tone;
 import docksort.media.BurnIn;
+import docksort.media.BurnIns;
 import docksort.media.ColourDecision;
+import docksort.media.FrameLines;
 import docksort.media.FrameRate;
 import docksort.media.Look;
 import docksort.media.SoundForm;
@@ -51,6 +53,7 @@ final class RecipeModel {
     /// @param mix as [SoundMix#parse] reads it
     /// @param burnIns what is drawn into the picture, and where
     /// @param words of the text that is drawn
+    /// @param frame shape of the frame lines as [FrameLines#parse] reads it; blank for none
     record Draft(
             String name,
             CopyKind kind,
@@ -69,6 +72,8 @@ final class RecipeModel {
             String mix,
             Map<BurnIn.What, BurnIn.At> burnIns,
             String words,
+            String frame,
+            FrameLines.Outside outside,
             String naming,
             Placing placing) {
         Draft {
@@ -90,7 +95,7 @@ final class RecipeModel {
     Draft start() {
         String name = isNew ? from.name() + ", mine" : from.name();
         var drawn = new EnumMap<BurnIn.What, BurnIn.At>(BurnIn.What.class);
-        from.burnIns().forEach(burnIn -> drawn.put(burnIn.what(), burnIn.at()));
+        from.burnIns().words().forEach(burnIn -> drawn.put(burnIn.what(), burnIn.at()));
         return new Draft(
                 name.substring(0, Math.min(LONGEST_NAME, name.length())),
                 from.kind(),
@@ -108,11 +113,13 @@ final class RecipeModel {
                 from.sound().muted().stream().map(String::valueOf).collect(Collectors.joining(", ")),
                 from.sound().mix().toString(),
                 drawn,
-                from.burnIns().stream()
+                from.burnIns().words().stream()
                         .filter(burnIn -> burnIn.what() == BurnIn.What.TEXT)
                         .map(BurnIn::text)
                         .findFirst()
                         .orElse(""),
+                from.burnIns().frame().map(FrameLines::shape).orElse(""),
+                from.burnIns().frame().map(FrameLines::outside).orElse(FrameLines.Outside.LINE),
                 from.naming(),
                 from.placing());
     }
@@ -153,10 +160,14 @@ final class RecipeModel {
                 draft.deinterlace,
                 draft.look,
                 new SoundForm(draft.bits, draft.sampleRate, channels(draft.muted), SoundMix.parse(draft.mix)),
-                drawn,
+                new BurnIns(drawn, frame(draft)),
                 draft.naming,
                 draft.placing,
                 draft.hardware);
+    }
+
+    private static Optional<FrameLines> frame(Draft draft) {
+        return draft.frame.isBlank() ? Optional.empty() : Optional.of(FrameLines.parse(draft.frame, draft.outside));
     }
 
     /// The look of what is chosen.

@@ -5,6 +5,7 @@ import docksort.desktop.parts.Parts;
 import docksort.desktop.parts.TaskLine;
 import docksort.desktop.workshop.Workshop;
 import docksort.media.BurnIn;
+import docksort.media.FrameLines;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
@@ -51,6 +52,8 @@ final class RecipePage {
     private final TextField mix = new TextField();
     private final TextField naming = new TextField();
     private final TextField words = new TextField();
+    private final TextField frame = new TextField();
+    private final ComboBox<FrameLines.Outside> outside;
     private final Map<BurnIn.What, ComboBox<Optional<BurnIn.At>>> burnIns = new EnumMap<>(BurnIn.What.class);
     private final CheckBox alpha = new CheckBox("keep transparency where there is any");
     private final CheckBox square = new CheckBox("make pixels square");
@@ -91,12 +94,16 @@ final class RecipePage {
         muted.setText(start.muted());
         muted.setPromptText("none, or 3, 4");
         mix.setText(start.mix());
-        mix.setPromptText("none, or 1+2, 3, or all");
+        mix.setPromptText("1+2, 3, or all, or each");
         mix.setId("recipe-mix");
         naming.setText(start.naming());
         words.setText(start.words());
         words.setPromptText("words of the text");
         words.setAccessibleText("Words of the text");
+        frame.setText(start.frame());
+        frame.setPromptText("none, or 2.39, or 16:9");
+        frame.setId("recipe-frame");
+        outside = box(List.of(FrameLines.Outside.values()), start.outside(), FrameLines.Outside::label);
         alpha.setSelected(start.alpha());
         square.setSelected(start.square());
         deinterlace.setSelected(start.deinterlace());
@@ -106,7 +113,7 @@ final class RecipePage {
         for (BurnIn.What what : BurnIn.What.values()) {
             burnIns.put(what, burnIn(Optional.ofNullable(start.burnIns().get(what))));
         }
-        for (TextField field : List.of(name, conform, muted, mix, naming, words)) {
+        for (TextField field : List.of(name, conform, muted, mix, naming, words, frame)) {
             field.textProperty().subscribe(_ -> changed());
         }
         for (CheckBox check : List.of(alpha, square, deinterlace, sdr, hardware)) {
@@ -157,6 +164,8 @@ final class RecipePage {
         nodes.add(Parts.section("Drawn into the picture"));
         burnIns.forEach((what, box) -> nodes.add(named(what.label(), box)));
         nodes.add(words);
+        nodes.add(named("frame lines", frame));
+        nodes.add(named("drawn as", outside));
         nodes.add(Parts.section("File"));
         nodes.add(named("name", naming));
         nodes.add(Parts.wrapped("{clip} {kind} {recipe} {arrival} {reel} {raster} are filled in", "quiet"));
@@ -202,6 +211,8 @@ final class RecipePage {
                 mix.getText(),
                 drawn,
                 words.getText(),
+                frame.getText(),
+                outside.getValue(),
                 naming.getText(),
                 placing.getValue());
     }

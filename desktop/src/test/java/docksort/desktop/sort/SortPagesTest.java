@@ -109,8 +109,12 @@ class SortPagesTest {
             muted   | 65     | channels are numbered 1 to 64
             mix     | 1+2, 3 |
             mix     | all    |
-            mix     | 1-2    | a mix is written as 1+2, 3 or as all
+            mix     | 1-2    | a mix is written as 1+2, 3, with ; between streams
             mix     | 65     | channels are numbered 1 to 64
+            frame   | 2.39   |
+            frame   | 16:9   |
+            frame   | wide   | written as 2.39 or as 16:9
+            frame   | 9      | from 1:5 to 5:1
             name    | ''     | name
             naming  | a/b    | name
             words   | HELLO  | a burned-in text must have words
@@ -133,7 +137,8 @@ class SortPagesTest {
             RecipeModel.Draft start = mine.start();
             var text = new RecipeModel(BOOK, Recipe.REVIEW, true)
                     .recipe(drawn(start, Map.of(BurnIn.What.TEXT, BurnIn.At.BOTTOM), "NOT FOR AIR"));
-            assertThat(text.burnIns()).containsExactly(new BurnIn(BurnIn.What.TEXT, BurnIn.At.BOTTOM, "NOT FOR AIR"));
+            assertThat(text.burnIns().words())
+                    .containsExactly(new BurnIn(BurnIn.What.TEXT, BurnIn.At.BOTTOM, "NOT FOR AIR"));
             var again = new RecipeModel(BOOK.with(text), text, false);
             assertThat(again.start().words()).isEqualTo("NOT FOR AIR");
             assertThat(again.recipe(again.start())).isEqualTo(text);
@@ -160,6 +165,8 @@ class SortPagesTest {
                     d.mix(),
                     d.burnIns(),
                     d.words(),
+                    d.frame(),
+                    d.outside(),
                     d.naming(),
                     d.placing()));
             var model = new RecipeModel(BOOK.with(odd), odd, false);
@@ -208,6 +215,8 @@ class SortPagesTest {
                     d.mix(),
                     drawn,
                     words,
+                    d.frame(),
+                    d.outside(),
                     d.naming(),
                     d.placing());
         }
@@ -234,6 +243,8 @@ class SortPagesTest {
                     field.equals("mix") ? typed : d.mix(),
                     d.burnIns(),
                     d.words(),
+                    field.equals("frame") ? typed : d.frame(),
+                    d.outside(),
                     field.equals("naming") ? typed : d.naming(),
                     d.placing());
         }

@@ -1,0 +1,143 @@
+package docksort.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import docksort.Clips;
+import docksort.WithMedia;
+import docksort.media.BurnIns;
+import docksort.media.ClipFacts;
+import docksort.media.ClipSource;
+import docksort.media.CopyForm;
+import docksort.media.FrameLines;
+import docksort.media.FrameLines.Outside;
+import docksort.media.FrameRate;
+import docksort.media.Raster;
+import docksort.media.VideoTarget;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// What comes out of the filters with frame lines beside what comes out without: 640x360 of 2.39 has 268 lines in
+/// the middle and 46 at either edge.
+@WithMedia
+class FramePictureTest {
+    private static final int WIDTH = 640;
+    private static final int HEIGHT = 360;
+    private static final int EDGE = 46;
+    private static final int FRAMES = 3;
+
+    @TempDir
+    Path folder = Path.of("");
+
+    private final MediaEngine engine = MediaEngine.locate();
+
+    @AfterEach
+    void close() {
+        engine.close();
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "yuv422p10le, tv, PRORES_PROXY, yuv422p10le, BLACK",
+        "yuv420p, tv, H264_LONG, yuv420p, BLACK",
+        "yuv444p10le, tv, PRORES_4444, yuv444p10le, DIMMED",
+        "yuva444p10le, tv, PRORES_4444, yuva444p10le, BLACK",
+        "yuv420p, pc, MOTION_JPEG, yuvj422p, DIMMED",
+        "gbrp, pc, VC3_LB, yuv422p, DIMMED",
+        "gbrp, pc, CINEFORM_ALPHA, gbrp12le, BLACK",
+        "yuv422p10le, tv, CINEFORM, yuv422p10le, LINE"
+    })
+    void whatIsKeptStaysAsItIs(String pixels, String range, VideoTarget target, String coded, Outside outside)
+            throws Exception {
+        Path clip = folder.resolve("clip.mkv");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=size=640x360:rate=25,format=" + pixels,
+                "-frames:v",
+                Integer.toString(FRAMES),
+                "-color_range",
+                range,
+                "-c:v",
+                "ffv1",
+                "file:" + clip));
+        var source = new ClipSource.SingleFile(clip);
+        ClipFacts facts = ((Inspection.Known)
+                        new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation()))
+                .facts();
+        CopyForm plain = Clips.form(facts, target, new Raster(WIDTH, HEIGHT));
+        var lines = new BurnIns(List.of(), Optional.of(FrameLines.parse("2.39", outside)));
+        int[] without = samples(source, facts, plain, coded);
+        int[] with = samples(source, facts, Clips.drawing(plain, lines), coded);
+
+        boolean rgb = coded.startsWith("gbr");
+        boolean deep = coded.contains("1");
+        int most = !deep ? 255 : rgb ? 4095 : 1023;
+        boolean full = rgb || (range.equals("pc") && coded.startsWith("yuvj"));
+        double black = full ? 0 : most * 16 / 255.0;
+        double white = full ? most : most * 235 / 255.0;
+        int frame = without.length / FRAMES;
+        for (int i = 0; i < FRAMES; i++) {
+            for (int y = 0; y < HEIGHT; y++) {
+                for (int x = 0; x < WIDTH; x += 7) {
+                    int at = i * frame + y * WIDTH + x;
+                    String place = "frame %d, line %d, sample %d".formatted(i, y, x);
+                    if (y >= EDGE && y < HEIGHT - EDGE) {
+                        assertThat(with[at]).as(place).isCloseTo(without[at], within(rgb ? most / 200 : 0));
+                    } else if (outside == Outside.BLACK) {
+                        assertThat((double) with[at]).as(place).isCloseTo(black, within(most / 250.0));
+                    } else if (outside == Outside.DIMMED) {
+                        // Black over it, of 153 parts of 255.
+                        assertThat((double) with[at])
+                                .as(place)
+                                .isCloseTo(black + (without[at] - black) * (1 - 153 / 255.0), within(most / 100.0));
+                    } else {
+                        int away = y < EDGE ? EDGE - 1 - y : y - (HEIGHT - EDGE);
+                        double line = away < 2 ? white : black;
+                        double share = away < 4 ? 230 / 255.0 : 0;
+                        assertThat((double) with[at])
+                                .as(place)
+                                .isCloseTo(line * share + without[at] * (1 - share), within(most / 100.0));
+                    }
+                }
+            }
+        }
+    }
+
+    /// The first plane of each frame: luma, or green.
+    private int[] samples(ClipSource.SingleFile source, ClipFacts facts, CopyForm form, String coded) throws Exception {
+        var order = new CopyOrder(source, facts, form, "clip", Map.of(), folder.resolve("copy"));
+        Path raw = folder.resolve("raw");
+        engine.run(List.of(
+                "-i",
+                "file:" + source.head(),
+                "-vf",
+                PictureFilters.of(
+                        order, facts.video().orElseThrow(), form.target().orElseThrow()),
+                "-pix_fmt",
+                coded,
+                "-f",
+                "rawvideo",
+                "-y",
+                "file:" + raw));
+        ByteBuffer bytes = ByteBuffer.wrap(Files.readAllBytes(raw)).order(ByteOrder.LITTLE_ENDIAN);
+        int size = coded.contains("1") ? 2 : 1;
+        int frame = bytes.remaining() / FRAMES;
+        var samples = new int[FRAMES * WIDTH * HEIGHT];
+        for (int i = 0; i < samples.length; i++) {
+            int at = i / (WIDTH * HEIGHT) * frame + i % (WIDTH * HEIGHT) * size;
+            samples[i] = size == 2 ? bytes.getShort(at) : bytes.get(at) & 0xFF;
+        }
+        return samples;
+    }
+}
