@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import docksort.Footage;
 import docksort.WithMedia;
 import docksort.engine.MediaEngine;
+import java.awt.image.BufferedImage;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
@@ -14,6 +15,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.List;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -104,7 +106,7 @@ class CommandLineTest {
     void looksComeInAreNamedAndGoWhereNoRecipeUsesThem() throws Exception {
         Path cube = Files.writeString(folder.resolve("Night.cube"), "LUT_3D_SIZE 2\n" + "0 0.5 1\n".repeat(8));
         assertThat(run("begin").code).isEqualTo(ExitCodes.GOOD);
-        assertThat(run("looks").out).contains("No lookup tables yet");
+        assertThat(run("looks").out).contains("No lookup tables or images yet");
         Answer added = run("looks", "--add", cube.toString(), "--json");
         assertThat(added.code).as(added.err).isEqualTo(ExitCodes.GOOD);
         String digest = added.json().at("/tables/0/digest").asText();
@@ -124,7 +126,15 @@ class CommandLineTest {
         Answer bad = run("looks", "--add", cube.toString());
         assertThat(bad.code).isEqualTo(ExitCodes.INPUT);
         assertThat(bad.err).contains("Night.cube").contains("1 lines of values in place of the 8");
-        assertThat(run("looks", "--remove", "Day.cube").err).contains("there is no lookup table Day.cube");
+        assertThat(run("looks", "--remove", "Day.cube").err).contains("there is no lookup table or image Day.cube");
+        Path mark = folder.resolve("Mark.png");
+        ImageIO.write(new BufferedImage(60, 20, BufferedImage.TYPE_INT_ARGB), "png", mark.toFile());
+        Answer image = run("looks", "--add", mark.toString(), "--json");
+        assertThat(image.code).as(image.err).isEqualTo(ExitCodes.GOOD);
+        assertThat(image.json().at("/images/0/name").asText()).isEqualTo("Mark.png");
+        assertThat(image.json().path("tables")).hasSize(1);
+        assertThat(run("looks").out).contains("Mark.png, 60×20  in no recipe");
+        assertThat(run("looks", "--remove", "Mark.png").out).doesNotContain("Mark.png");
     }
 
     private void bytesThatADiskLostAreFound(Path copy) throws Exception {

@@ -30,7 +30,7 @@ public final class Catalogue implements AutoCloseable {
 
     private final Database database;
     private final SettingStore settings;
-    private final LookStore looks;
+    private final KeptFileStore kept;
     private final RootStore roots;
     private final ArrivalStore arrivals;
     private final ClipStore clips;
@@ -55,7 +55,7 @@ public final class Catalogue implements AutoCloseable {
         String workstation = desk.workstation();
         activity = new ActivityLog(jdbi, clock, desk, database.shared());
         settings = new SettingStore(jdbi, activity);
-        looks = new LookStore(jdbi, activity);
+        kept = new KeptFileStore(jdbi, activity);
         roots = new RootStore(jdbi, activity, workstation, database.shared());
         arrivals = new ArrivalStore(jdbi, activity, workstation);
         clips = new ClipStore(jdbi, activity, arrivals, roots, workstation);
@@ -294,8 +294,8 @@ public final class Catalogue implements AutoCloseable {
         return settings;
     }
 
-    public LookStore looks() {
-        return looks;
+    public KeptFileStore kept() {
+        return kept;
     }
 
     public RootStore roots() {

@@ -21,7 +21,7 @@ final class CatalogueMove {
 
     static {
         TABLES.put("setting", "name");
-        TABLES.put("look_table", "digest");
+        TABLES.put("kept_file", "digest");
         TABLES.put("root", "id");
         TABLES.put("root_path", "root_id, workstation");
         TABLES.put("arrival", "id");

@@ -2,6 +2,7 @@ package docksort.engine;
 
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
+import docksort.media.KeptFile;
 import docksort.media.Look;
 import docksort.media.PixelFormat.Chroma;
 import docksort.media.Raster;
@@ -30,8 +31,9 @@ final class LookFilters {
         filters.add("format=" + samples);
         look.decision().ifPresent(values -> filters.addAll(decision(values)));
         look.table()
-                .ifPresent(table -> filters.add(
-                        "lut3d=file=" + PictureFilters.value(LookFiles.of(table).toString()) + ":interp=tetrahedral"));
+                .ifPresent(table -> filters.add("lut3d=file="
+                        + PictureFilters.value(
+                                KeptFiles.of(KeptFile.Kind.TABLE, table).toString()) + ":interp=tetrahedral"));
         if (target.chroma() == Chroma.RGB) {
             return filters;
         }
@@ -47,7 +49,7 @@ final class LookFilters {
     private static List<String> decision(ColourDecision values) {
         var filters = new ArrayList<String>();
         // By a table of each of the 65536 levels: the filter for formulas ends at 65280.
-        filters.add("lut1d=file=" + PictureFilters.value(LookFiles.of(values).toString()) + ":interp=linear");
+        filters.add("lut1d=file=" + PictureFilters.value(KeptFiles.of(values).toString()) + ":interp=linear");
         double saturation = values.saturation();
         if (saturation != 1) {
             Channels luma = ColourDecision.LUMA;

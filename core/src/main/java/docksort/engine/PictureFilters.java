@@ -4,7 +4,6 @@ import docksort.files.UnpackedFile;
 import docksort.media.BurnIn;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
-import docksort.media.FrameLines;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.PixelFormat.Chroma;
@@ -69,10 +68,12 @@ final class PictureFilters {
         if (form.look().isBaked()) {
             filters.addAll(LookFilters.of(form.look(), picture, target, form.raster()));
         }
+        if (FramePicture.isNeeded(form.burnIns())) {
+            filters.add(laidOver(form, target));
+        }
         for (BurnIn burnIn : form.burnIns().words()) {
             filters.add(drawn(burnIn, order));
         }
-        form.burnIns().frame().ifPresent(frame -> filters.add(framed(frame, form, target)));
         // Always: what the engine makes of wrapper and stream may be another than what is shown.
         filters.add("setsar=" + form.pixelAspect().numerator() + "/"
                 + form.pixelAspect().denominator());
@@ -120,15 +121,17 @@ final class PictureFilters {
         return toHd ? scale + ":out_color_matrix=bt709" : scale;
     }
 
-    /// A picture of the frame lines is laid over all frames, also those before the first one's time. The samples
-    /// keep their depth; what has a value for each of red, green and blue is laid over in luma and chroma.
-    private static String framed(FrameLines frame, CopyForm form, VideoTarget target) {
-        String samples =
-                target.chroma() == Chroma.C420 ? "yuv420" : target.chroma() == Chroma.C422 ? "yuv422" : "yuv444";
-        return "null[plain];movie=filename="
-                + value(FramePicture.of(frame, form.raster(), form.pixelAspect())
-                        .toString())
-                + ",setpts=PTS-1000/TB[frame];[plain][frame]overlay=format=" + samples
+    /// A picture of frame lines and of an image is laid over all frames, also those before the first one's time. The
+    /// samples keep their depth; of red, green and blue, luma and chroma are laid over.
+    private static String laidOver(CopyForm form, VideoTarget target) {
+        String samples = switch (target.chroma()) {
+            case C420 -> "yuv420";
+            case C422 -> "yuv422";
+            default -> "yuv444";
+        };
+        Path over = FramePicture.of(form.burnIns(), form.raster(), form.pixelAspect());
+        return "null[plain];movie=filename=" + value(over.toString())
+                + ",setpts=PTS-1000/TB[over];[plain][over]overlay=format=" + samples
                 + (target.bitDepth() > 8 ? "p10" : "");
     }
 

@@ -2,7 +2,7 @@ package docksort.look;
 
 import docksort.files.Documents;
 import docksort.media.ColourDecision.Channels;
-import docksort.media.Look;
+import docksort.media.KeptFile;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
 import java.nio.ByteBuffer;
@@ -186,8 +186,8 @@ public final class LookTable {
     /// What recipes know it by.
     ///
     /// @param name for people
-    public Look.Table named(String name) {
-        return new Look.Table(digest(text()), name);
+    public KeptFile named(String name) {
+        return new KeptFile(digest(text()), name);
     }
 
     /// SHA-256 of a table's own text, in hexadecimal digits.

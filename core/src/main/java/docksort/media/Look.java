@@ -3,7 +3,6 @@ package docksort.media;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
 
 /// What is done to the colours of a copy on purpose. It is baked in: nobody gets the original's colours back
 /// out of the copy.
@@ -11,36 +10,11 @@ import java.util.regex.Pattern;
 /// @param toSdr whether pictures of high dynamic range are brought down for viewing; others are not touched
 /// @param decision is applied first
 /// @param table is applied after it; what comes out is taken for the colours of Rec. ITU-R BT.709
-public record Look(boolean toSdr, Optional<ColourDecision> decision, Optional<Table> table) {
+public record Look(boolean toSdr, Optional<ColourDecision> decision, Optional<KeptFile> table) {
     /// The original's colours.
     public static final Look NONE = new Look(false, Optional.empty(), Optional.empty());
 
     public static final Look TO_SDR = new Look(true, Optional.empty(), Optional.empty());
-
-    /// A lookup table that a project keeps.
-    ///
-    /// @param digest SHA-256 of its text, 64 small hexadecimal digits
-    /// @param name for people: that of the file it came from
-    public record Table(String digest, String name) {
-        public Table {
-            if (!digest.matches("[0-9a-f]{64}")) {
-                throw new IllegalArgumentException("a table's digest has 64 hexadecimal digits, was " + digest);
-            }
-            if (!NAME.matcher(name).matches()) {
-                throw new IllegalArgumentException(
-                        "a table's name is that of a file, of 1 to 120 characters and without a folder, was " + name);
-            }
-        }
-
-        private static final Pattern NAME =
-                Pattern.compile("[^./\\\\:*?\"<>|\\p{Cntrl}][^/\\\\:*?\"<>|\\p{Cntrl}]{0,119}");
-
-        /// The nearest that can be a name.
-        public static String nameOf(String file) {
-            String name = file.replaceAll("[/\\\\:*?\"<>|\\p{Cntrl}]", "_").replaceFirst("^\\.+", "");
-            return name.isEmpty() ? "table.cube" : name.substring(Math.max(0, name.length() - 120));
-        }
-    }
 
     public Look {
         if (toSdr && (decision.isPresent() || table.isPresent())) {

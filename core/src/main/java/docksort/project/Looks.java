@@ -2,11 +2,14 @@ package docksort.project;
 
 import docksort.catalogue.Catalogue;
 import docksort.catalogue.WorkingCopy;
-import docksort.engine.LookFiles;
+import docksort.engine.KeptFiles;
 import docksort.files.Documents;
 import docksort.look.LookTable;
+import docksort.look.PngImage;
 import docksort.look.ShownLook;
-import docksort.media.Look;
+import docksort.media.KeptFile;
+import docksort.media.KeptFile.Kind;
+import docksort.media.KeptImage;
 import docksort.problem.CoreException;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
@@ -18,8 +21,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
-/// Lookup tables of a project, and where this machine's engine reads them.
+/// Lookup tables and images of a project, and where this machine's engine reads them.
 public final class Looks {
     private final Catalogue catalogue;
     private final ProjectBook book;
@@ -30,47 +34,84 @@ public final class Looks {
     }
 
     /// All tables, by name.
-    public List<Look.Table> all() {
-        return catalogue.looks().all();
+    public List<KeptFile> all() {
+        return catalogue.kept().all(Kind.TABLE);
+    }
+
+    /// All images, by name.
+    public List<KeptImage> images() {
+        return catalogue.kept().all(Kind.IMAGE).stream()
+                .map(file -> new KeptImage(file, PngImage.size(content(file))))
+                .toList();
     }
 
     /// Takes a `.cube` file in. It is kept by its content: the same one twice is one table.
     ///
     /// @throws InputRefused when it is no such table, with the line that is wrong
-    public Look.Table add(Path file) {
+    public KeptFile add(Path file) {
         byte[] text = LookTable.read(file).text();
-        String digest = LookTable.digest(text);
-        Optional<Look.Table> here =
-                all().stream().filter(table -> table.digest().equals(digest)).findFirst();
+        return add(Kind.TABLE, LookTable.digest(text), KeptFile.nameOf(name(file), "table.cube"), text);
+    }
+
+    /// Takes a PNG file in. It is kept by its content: the same one twice is one image.
+    ///
+    /// @throws InputRefused when it is no such image
+    public KeptImage addImage(Path file) {
+        PngImage image = PngImage.read(file);
+        KeptImage named = image.named(KeptFile.nameOf(name(file), "image.png"));
+        KeptFile kept = add(Kind.IMAGE, named.file().digest(), named.file().name(), image.bytes());
+        return new KeptImage(kept, named.size());
+    }
+
+    private static String name(Path file) {
+        return String.valueOf(file.getFileName());
+    }
+
+    private KeptFile add(Kind kind, String digest, String name, byte[] content) {
+        Optional<KeptFile> here = catalogue.kept().all(kind).stream()
+                .filter(file -> file.digest().equals(digest))
+                .findFirst();
         if (here.isPresent()) {
             return here.get();
         }
-        var table = new Look.Table(digest, Look.Table.nameOf(String.valueOf(file.getFileName())));
-        keep(table, text);
-        return table;
+        var file = new KeptFile(digest, name);
+        keep(kind, file, content);
+        return file;
     }
 
-    /// Takes a table out of the project.
+    private byte[] content(KeptFile file) {
+        return catalogue.kept().content(file.digest()).orElseThrow();
+    }
+
+    /// Takes a table or an image out of the project.
     ///
     /// @throws InputRefused when recipes use it
-    public void remove(Look.Table table) {
+    public void remove(Kind kind, KeptFile file) {
         List<String> users = book.now().own().stream()
-                .filter(recipe -> recipe.look().table().filter(table::equals).isPresent())
+                .filter(recipe -> used(kind, recipe).filter(file::equals).isPresent())
                 .map(Recipe::name)
                 .toList();
         if (!users.isEmpty()) {
             throw new InputRefused(new Problem(
-                    "The lookup table " + table.name() + " stays",
+                    "The " + kind.label() + " " + file.name() + " stays",
                     "used by: " + String.join(", ", users),
                     "Nothing was changed.",
-                    "Choose another look for " + (users.size() == 1 ? "this recipe" : "these recipes") + " first."));
+                    "Choose another for " + (users.size() == 1 ? "this recipe" : "these recipes") + " first."));
         }
-        catalogue.looks().remove(table);
+        catalogue.kept().remove(kind, file);
+    }
+
+    /// What a recipe uses of a kind.
+    public static Optional<KeptFile> used(Kind kind, Recipe recipe) {
+        return switch (kind) {
+            case TABLE -> recipe.look().table();
+            case IMAGE -> recipe.burnIns().watermark().map(mark -> mark.image().file());
+        };
     }
 
     /// What a table does to a colour.
-    public Optional<LookTable> of(Look.Table table) {
-        return catalogue.looks().text(table.digest()).map(text -> LookTable.parse(text, table.name()));
+    public Optional<LookTable> of(KeptFile table) {
+        return catalogue.kept().content(table.digest()).map(text -> LookTable.parse(text, table.name()));
     }
 
     /// The look of a copy, to be laid over its original; empty where it has none, or its recipe was changed
@@ -88,68 +129,72 @@ public final class Looks {
                 });
     }
 
-    /// Digests of the tables that the project has; each is where this machine's engine can read it.
+    /// Digests of what the project has; each is where this machine's engine can read it.
     Set<String> ready() {
-        return all().stream()
-                .peek(table -> LookFiles.keep(
-                        table, () -> catalogue.looks().text(table.digest()).orElseThrow()))
-                .map(Look.Table::digest)
+        return Stream.of(Kind.values())
+                .flatMap(kind -> catalogue.kept().all(kind).stream()
+                        .peek(file -> KeptFiles.keep(kind, file, () -> content(file))))
+                .map(KeptFile::digest)
                 .collect(Collectors.toUnmodifiableSet());
     }
 
-    /// Takes in the tables that recipes want and the project has not: from beside a file they came in, or from
-    /// what this machine has read for another project.
+    /// Takes in the tables and images that recipes want and the project has not: from beside a file they came in,
+    /// or from what this machine has read for another project.
     ///
     /// @throws InputRefused when one is nowhere
     void fill(SortBook wanted, Optional<Path> file) {
-        for (Look.Table table : missing(wanted)) {
-            byte[] text = file.flatMap(from -> text(from.resolveSibling(table.name()), table))
-                    .or(() -> LookFiles.text(table)
-                            .filter(known -> LookTable.digest(known).equals(table.digest())))
-                    .orElseThrow(() -> new InputRefused(new Problem(
-                            "The lookup table " + table.name() + " is not here",
-                            "a recipe uses it, and this project has not got it",
-                            "Recipes and rules are as they were.",
-                            "Add it first, or put it beside the file of recipes under this name.")));
-            keep(table, text);
+        for (Kind kind : Kind.values()) {
+            for (KeptFile missing : missing(kind, wanted)) {
+                byte[] content = file.flatMap(from -> read(kind, from.resolveSibling(missing.name()), missing))
+                        .or(() -> KeptFiles.content(kind, missing))
+                        .orElseThrow(() -> new InputRefused(new Problem(
+                                "The " + kind.label() + " " + missing.name() + " is not here",
+                                "a recipe uses it, and this project has not got it",
+                                "Recipes and rules are as they were.",
+                                "Add it first, or put it beside the file of recipes under this name.")));
+                keep(kind, missing, content);
+            }
         }
     }
 
     /// This machine has it from now on, too, for projects that begin as this one is.
-    private void keep(Look.Table table, byte[] text) {
-        catalogue.looks().add(table, text);
-        LookFiles.keep(table, () -> text);
+    private void keep(Kind kind, KeptFile file, byte[] content) {
+        catalogue.kept().add(kind, file, content);
+        KeptFiles.keep(kind, file, () -> content);
     }
 
-    private List<Look.Table> missing(SortBook wanted) {
-        Set<String> here = all().stream().map(Look.Table::digest).collect(Collectors.toSet());
+    private List<KeptFile> missing(Kind kind, SortBook wanted) {
+        Set<String> here =
+                catalogue.kept().all(kind).stream().map(KeptFile::digest).collect(Collectors.toSet());
         return wanted.own().stream()
-                .flatMap(recipe -> recipe.look().table().stream())
-                .filter(table -> !here.contains(table.digest()))
+                .flatMap(recipe -> used(kind, recipe).stream())
+                .filter(file -> !here.contains(file.digest()))
                 .distinct()
                 .toList();
     }
 
-    private static Optional<byte[]> text(Path file, Look.Table wanted) {
+    private static Optional<byte[]> read(Kind kind, Path file, KeptFile wanted) {
         if (!Files.isRegularFile(file)) {
             return Optional.empty();
         }
         try {
-            return Optional.of(LookTable.read(file).text())
-                    .filter(text -> LookTable.digest(text).equals(wanted.digest()));
+            byte[] content = kind == Kind.TABLE
+                    ? LookTable.read(file).text()
+                    : PngImage.read(file).bytes();
+            return Optional.of(content).filter(found -> LookTable.digest(found).equals(wanted.digest()));
         } catch (CoreException e) {
             return Optional.empty(); // another file of that name
         }
     }
 
-    /// Writes the tables that recipes of a book use beside the file it was written to.
+    /// Writes the tables and images that recipes of a book use beside the file it was written to.
     void writeBeside(Path file, SortBook written) {
-        written.own().stream()
-                .flatMap(recipe -> recipe.look().table().stream())
+        Stream.of(Kind.values())
+                .flatMap(kind -> written.own().stream().flatMap(recipe -> used(kind, recipe).stream()))
                 .distinct()
-                .forEach(table -> catalogue
-                        .looks()
-                        .text(table.digest())
-                        .ifPresent(text -> Documents.replace(file.resolveSibling(table.name()), text)));
+                .forEach(kept -> catalogue
+                        .kept()
+                        .content(kept.digest())
+                        .ifPresent(content -> Documents.replace(file.resolveSibling(kept.name()), content)));
     }
 }

@@ -9,11 +9,8 @@ import docksort.engine.FrameSamples.Through;
 import docksort.engine.MediaEngine;
 import docksort.engine.MissingFrames;
 import docksort.engine.ProcessControl;
-import docksort.media.BurnIn;
-import docksort.media.BurnIns;
 import docksort.media.ClipSource;
 import docksort.media.CopyForm;
-import docksort.media.FrameLines;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
@@ -483,35 +480,15 @@ public final class PictureCheck {
         levels.add(row.get(best), copy, index -> counts(index, form));
     }
 
-    /// Whether a place of a sample is compared: words that were drawn in are left out, and all that is not wholly
-    /// within frame lines.
+    /// Whether a place of a sample is compared: what was drawn in is left out.
     private static boolean counts(int index, CopyForm form) {
-        BurnIns drawn = form.burnIns();
-        if (drawn.isEmpty()) {
-            return true;
-        }
-        int line = index / FrameSamples.WIDTH;
-        return (drawn.words().isEmpty() || isBesideWords(line, drawn.words()))
-                && drawn.frame()
-                        .map(frame -> isWithin(frame, index % FrameSamples.WIDTH, line, form))
-                        .orElse(true);
-    }
-
-    private static boolean isBesideWords(int line, List<BurnIn> words) {
-        double y = (double) line / FrameSamples.HEIGHT;
-        boolean centre = words.stream().anyMatch(burnIn -> burnIn.at() == BurnIn.At.CENTRE);
-        return y > 0.15 && y < 0.85 && !(centre && y > 0.4 && y < 0.6);
-    }
-
-    private static boolean isWithin(FrameLines frame, int column, int line, CopyForm form) {
-        Raster raster = form.raster();
-        FrameLines.Area kept = frame.kept(raster, form.pixelAspect());
-        int width = raster.width();
-        int height = raster.height();
-        return column * width >= kept.x() * FrameSamples.WIDTH
-                && (column + 1) * width <= (kept.x() + kept.width()) * FrameSamples.WIDTH
-                && line * height >= kept.y() * FrameSamples.HEIGHT
-                && (line + 1) * height <= (kept.y() + kept.height()) * FrameSamples.HEIGHT;
+        return form.burnIns()
+                .leaves(
+                        index % FrameSamples.WIDTH,
+                        index / FrameSamples.WIDTH,
+                        new Raster(FrameSamples.WIDTH, FrameSamples.HEIGHT),
+                        form.raster(),
+                        form.pixelAspect());
     }
 
     private static double difference(Sample a, Sample b, CopyForm form) {

@@ -8,11 +8,11 @@ import java.util.Set;
 ///
 /// @param timeline what the project cuts in
 /// @param unavailable codecs that this machine's engine cannot make
-/// @param tables digests of the lookup tables that the project has
-public record Circumstances(TimelineFormat timeline, Set<VideoTarget> unavailable, Set<String> tables) {
+/// @param kept digests of the lookup tables and images that the project has
+public record Circumstances(TimelineFormat timeline, Set<VideoTarget> unavailable, Set<String> kept) {
     public Circumstances {
         unavailable = Set.copyOf(unavailable);
-        tables = Set.copyOf(tables);
+        kept = Set.copyOf(kept);
     }
 
     public Circumstances(TimelineFormat timeline, Set<VideoTarget> unavailable) {

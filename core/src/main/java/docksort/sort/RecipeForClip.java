@@ -12,6 +12,7 @@ import docksort.media.FrameRate;
 import docksort.media.FrameStructure;
 import docksort.media.Frames;
 import docksort.media.Hdr;
+import docksort.media.KeptFile;
 import docksort.media.Look;
 import docksort.media.Raster;
 import docksort.media.Rational;
@@ -62,11 +63,19 @@ final class RecipeForClip {
         if (circumstances.unavailable().contains(target)) {
             return new Recipe.Resolution.Impossible("this machine's engine cannot make " + target.label());
         }
-        Optional<Look.Table> lacking =
-                recipe.look().table().filter(table -> !circumstances.tables().contains(table.digest()));
+        Optional<KeptFile> lacking =
+                recipe.look().table().filter(table -> !circumstances.kept().contains(table.digest()));
         if (lacking.isPresent()) {
             return new Recipe.Resolution.Impossible(
                     "its look needs the lookup table " + lacking.get().name() + ", which the project has not got");
+        }
+        Optional<KeptFile> image = recipe.burnIns()
+                .watermark()
+                .map(mark -> mark.image().file())
+                .filter(file -> !circumstances.kept().contains(file.digest()));
+        if (image.isPresent()) {
+            return new Recipe.Resolution.Impossible(
+                    "the image " + image.get().name() + " is laid over it, which the project has not got");
         }
         FrameRate rate = rate(picture, chosen);
         long frames = range.map(FrameRange::count).orElse(framesAt(rate, picture));
@@ -104,8 +113,16 @@ final class RecipeForClip {
                 recipe.burnIns(),
                 range,
                 recipe.hardware());
+        if (recipe.burnIns().left(PARTS, form.raster(), form.pixelAspect()) < LEAST_LEFT) {
+            return new Recipe.Resolution.Impossible(
+                    "what is drawn into it leaves less than a tenth of the picture to be"
+                            + " compared with the original's: draw a smaller image, or fewer things");
+        }
         return new Recipe.Resolution.Possible(form, chosen);
     }
+
+    private static final Raster PARTS = new Raster(64, 36);
+    private static final double LEAST_LEFT = 0.1;
 
     /// What a codec, or the engine's writer of a container, cannot carry.
     private Optional<String> unfit(VideoTarget target, VideoFacts picture, Raster raster, Rational aspect) {

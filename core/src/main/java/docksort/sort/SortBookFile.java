@@ -20,9 +20,13 @@ import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameLines;
 import docksort.media.FrameRate;
+import docksort.media.KeptFile;
+import docksort.media.KeptImage;
 import docksort.media.Look;
+import docksort.media.Raster;
 import docksort.media.SoundForm;
 import docksort.media.SoundMix;
+import docksort.media.Watermark;
 import docksort.media.Wrapper;
 import docksort.problem.CoreException.InputRefused;
 import docksort.problem.Problem;
@@ -177,7 +181,7 @@ public final class SortBookFile {
                         sound.path("samplesPerSecond").asInt(0),
                         muted,
                         mix(sound.path("mix"))),
-                new BurnIns(burnIns, frame(in.path("frameLines"))),
+                new BurnIns(burnIns, frame(in.path("frameLines")), watermark(in.path("watermark"))),
                 in.path("naming").asText(Recipe.USUAL_NAMING),
                 read(Placing.class, in.path("place"), Placing.BY_ARRIVAL),
                 in.path("hardware").asBoolean(false));
@@ -204,6 +208,20 @@ public final class SortBookFile {
                         read(FrameLines.Outside.class, in.path("outside"), FrameLines.Outside.LINE)));
     }
 
+    private static Optional<Watermark> watermark(JsonNode in) {
+        return in.isMissingNode()
+                ? Optional.empty()
+                : Optional.of(new Watermark(
+                        new KeptImage(
+                                new KeptFile(
+                                        in.path("digest").asText(),
+                                        in.path("name").asText()),
+                                Raster.parse(in.path("size").asText())),
+                        read(BurnIn.At.class, in.path("at"), BurnIn.At.CENTRE),
+                        in.path("high").asInt(),
+                        in.path("seen").asInt(100)));
+    }
+
     private static Look look(JsonNode in) {
         JsonNode look = in.path("look");
         Optional<ColourDecision> decision = Optional.empty();
@@ -220,7 +238,7 @@ public final class SortBookFile {
                 decision,
                 table.isMissingNode()
                         ? Optional.empty()
-                        : Optional.of(new Look.Table(
+                        : Optional.of(new KeptFile(
                                 table.path("digest").asText(),
                                 table.path("name").asText())));
     }
@@ -329,6 +347,18 @@ public final class SortBookFile {
                                 frame.aspect().numerator() + ":"
                                         + frame.aspect().denominator())
                         .put("outside", word(frame.outside())));
+        recipe.burnIns()
+                .watermark()
+                .ifPresent(mark -> out.putObject("watermark")
+                        .put("digest", mark.image().file().digest())
+                        .put("name", mark.image().file().name())
+                        .put(
+                                "size",
+                                mark.image().size().width() + "x"
+                                        + mark.image().size().height())
+                        .put("at", word(mark.at()))
+                        .put("high", mark.high())
+                        .put("seen", mark.seen()));
         out.put("naming", recipe.naming());
         out.put("place", word(recipe.placing()));
         out.put("hardware", recipe.hardware());

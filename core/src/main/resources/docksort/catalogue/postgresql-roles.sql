@@ -21,7 +21,7 @@ GRANT SELECT ON ALL TABLES IN SCHEMA "${schema}" TO ${schema}_sees;
 GRANT ${schema}_sees TO ${schema}_makes;
 GRANT USAGE ON ALL SEQUENCES IN SCHEMA "${schema}" TO ${schema}_makes;
 GRANT INSERT, UPDATE, DELETE ON
-    "${schema}".setting, "${schema}".look_table, "${schema}".root_path, "${schema}".presence, "${schema}".measurement, "${schema}".stand_in,
+    "${schema}".setting, "${schema}".kept_file, "${schema}".root_path, "${schema}".presence, "${schema}".measurement, "${schema}".stand_in,
     "${schema}".used, "${schema}".choice, "${schema}".pin, "${schema}".said, "${schema}".cut_form, "${schema}".copy,
     "${schema}".copy_presence, "${schema}".run_line, "${schema}".activity, "${schema}".watched_place,
     "${schema}".place_taken, "${schema}".copy_claim, "${schema}".written, "${schema}".member, "${schema}".machine,

@@ -17,7 +17,8 @@ import docksort.media.ClipSource;
 import docksort.media.Fingerprint;
 import docksort.media.FrameRange;
 import docksort.media.FrameRate;
-import docksort.media.Look;
+import docksort.media.KeptFile;
+import docksort.media.KeptFile.Kind;
 import docksort.problem.Problem;
 import docksort.sort.CopyKind;
 import docksort.strain.Traits;
@@ -42,6 +43,7 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import net.jqwik.api.Example;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -107,13 +109,14 @@ abstract class StoresContract {
                     catalogue.arrivals().watched(),
                     catalogue.aside().clips(),
                     catalogue.arrivals().unreadable(true),
-                    catalogue.looks().all().stream()
+                    Stream.of(Kind.values())
+                            .flatMap(kind -> catalogue.kept().all(kind).stream())
                             .collect(Collectors.toMap(
-                                    Look.Table::name,
+                                    KeptFile::name,
                                     table -> new String(
                                             catalogue
-                                                    .looks()
-                                                    .text(table.digest())
+                                                    .kept()
+                                                    .content(table.digest())
                                                     .orElseThrow(),
                                             StandardCharsets.UTF_8))));
         }
@@ -186,8 +189,17 @@ abstract class StoresContract {
         Clip last = catalogue.clips().all().getLast();
         catalogue.settings().change("limits", "1", "limits");
         catalogue
-                .looks()
-                .add(new Look.Table("0a".repeat(32), "Night.cube"), "a table".getBytes(StandardCharsets.UTF_8));
+                .kept()
+                .add(
+                        Kind.TABLE,
+                        new KeptFile("0a".repeat(32), "Night.cube"),
+                        "a table".getBytes(StandardCharsets.UTF_8));
+        catalogue
+                .kept()
+                .add(
+                        Kind.IMAGE,
+                        new KeptFile("0b".repeat(32), "Night.png"),
+                        "an image".getBytes(StandardCharsets.UTF_8));
         catalogue.roots().placeElsewhere(OTHER, "suite", "E:\\Footage");
         catalogue.clips().note(Map.of(clip.id(), new Presence(Presence.State.MOVED, "not in place")));
         catalogue
@@ -280,20 +292,27 @@ abstract class StoresContract {
     }
 
     @Example
-    void aTableIsKeptOnceByItsContent() {
+    void tablesAndImagesAreKeptOnceByTheirContent() {
         try (Catalogue here = open("tables");
                 Catalogue there = open("tables", SUITE)) {
-            var table = new Look.Table("0123456789abcdef".repeat(4), "Night.cube");
+            var table = new KeptFile("0123456789abcdef".repeat(4), "Night.cube");
+            var image = new KeptFile("fedcba9876543210".repeat(4), "Night.png");
             byte[] text = "LUT_3D_SIZE 2\n".repeat(5_000).getBytes(StandardCharsets.UTF_8);
-            assertThat(here.looks().add(table, text)).isTrue();
-            assertThat(there.looks().add(new Look.Table(table.digest(), "Other.cube"), text))
+            byte[] samples = {(byte) 0x89, 0, -1};
+            assertThat(here.kept().add(Kind.TABLE, table, text)).isTrue();
+            assertThat(here.kept().add(Kind.IMAGE, image, samples)).isTrue();
+            assertThat(there.kept().add(Kind.TABLE, new KeptFile(table.digest(), "Other.cube"), text))
                     .isFalse();
-            assertThat(there.looks().all()).containsExactly(table);
-            assertThat(there.looks().text(table.digest())).hasValue(text);
-            assertThat(there.looks().text("none")).isEmpty();
-            assertThat(there.looks().remove(table)).isTrue();
-            assertThat(here.looks().remove(table)).isFalse();
-            assertThat(here.looks().all()).isEmpty();
+            assertThat(there.kept().all(Kind.TABLE)).containsExactly(table);
+            assertThat(there.kept().all(Kind.IMAGE)).containsExactly(image);
+            assertThat(there.kept().content(table.digest())).hasValue(text);
+            assertThat(there.kept().content(image.digest())).hasValue(samples);
+            assertThat(there.kept().content("none")).isEmpty();
+            assertThat(there.kept().remove(Kind.IMAGE, table)).isFalse();
+            assertThat(there.kept().remove(Kind.TABLE, table)).isTrue();
+            assertThat(here.kept().remove(Kind.TABLE, table)).isFalse();
+            assertThat(here.kept().all(Kind.TABLE)).isEmpty();
+            assertThat(here.kept().all(Kind.IMAGE)).containsExactly(image);
         }
     }
 

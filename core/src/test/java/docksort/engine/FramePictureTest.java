@@ -76,7 +76,7 @@ class FramePictureTest {
                         new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation()))
                 .facts();
         CopyForm plain = Clips.form(facts, target, new Raster(WIDTH, HEIGHT));
-        var lines = new BurnIns(List.of(), Optional.of(FrameLines.parse("2.39", outside)));
+        var lines = new BurnIns(List.of(), Optional.of(FrameLines.parse("2.39", outside)), Optional.empty());
         int[] without = samples(source, facts, plain, coded);
         int[] with = samples(source, facts, Clips.drawing(plain, lines), coded);
 

@@ -7,6 +7,7 @@ import docksort.WithMedia;
 import docksort.look.LookTable;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
+import docksort.media.KeptFile;
 import docksort.media.Look;
 import docksort.media.VideoFacts;
 import docksort.media.VideoTarget;
@@ -86,8 +87,9 @@ class LookFiltersTest {
     @MethodSource("looks")
     void theEnginesLookIsTheFormulasWithinOneCodeValue(
             String name, Optional<ColourDecision> values, Optional<LookTable> table) throws Exception {
-        Optional<Look.Table> named = table.map(its -> its.named("curved 'night', [1].cube"));
-        named.ifPresent(its -> LookFiles.keep(its, () -> table.orElseThrow().text()));
+        Optional<KeptFile> named = table.map(its -> its.named("curved 'night', [1].cube"));
+        named.ifPresent(its -> KeptFiles.keep(
+                KeptFile.Kind.TABLE, its, () -> table.orElseThrow().text()));
         var look = new Look(false, values, named);
         short[][] in = colours();
         Path raw = folder.resolve(name + ".yuv");

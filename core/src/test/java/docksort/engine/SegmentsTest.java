@@ -240,7 +240,8 @@ class SegmentsTest {
                 List.of(
                         new BurnIn(BurnIn.What.TIMECODE, BurnIn.At.TOP, ""),
                         new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM, "")),
-                Optional.of(FrameLines.parse("2.39", FrameLines.Outside.LINE)));
+                Optional.of(FrameLines.parse("2.39", FrameLines.Outside.LINE)),
+                Optional.empty());
         CopyOrder one = order(original, facts, ranged(light, Wrapper.MOV, words, range), folder.resolve("one.mov"));
         CopyOrder two =
                 order(original, facts, ranged(full, Wrapper.MXF, BurnIns.NONE, range), folder.resolve("two.mxf"));

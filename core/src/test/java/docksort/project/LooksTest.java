@@ -13,35 +13,46 @@ import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.engine.Cancellation;
 import docksort.engine.Inspection;
 import docksort.engine.Inspector;
-import docksort.engine.LookFiles;
+import docksort.engine.KeptFiles;
 import docksort.engine.MediaEngine;
+import docksort.media.BurnIn;
 import docksort.media.BurnIns;
 import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameRate;
+import docksort.media.KeptFile;
+import docksort.media.KeptImage;
 import docksort.media.Look;
+import docksort.media.Raster;
 import docksort.media.SoundForm;
+import docksort.media.Watermark;
 import docksort.media.Wrapper;
 import docksort.problem.CoreException.InputRefused;
 import docksort.run.CopyTags;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
 import docksort.sort.Placing;
+import docksort.sort.PlannedCopy;
 import docksort.sort.Recipe;
 import docksort.sort.Scaling;
 import docksort.sort.SortBook;
 import docksort.stock.ServingOrder;
 import docksort.timeline.TimelineDocument;
+import java.awt.Color;
+import java.awt.Graphics2D;
+import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.InstantSource;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -93,7 +104,7 @@ class LooksTest {
                 false);
     }
 
-    private static Look table(Look.Table table) {
+    private static Look table(KeptFile table) {
         return new Look(false, Optional.empty(), Optional.of(table));
     }
 
@@ -101,7 +112,7 @@ class LooksTest {
     void aTableIsOneByItsContentAndStaysWhileARecipeUsesIt() throws IOException {
         Path file = cube("Night optics.cube", 0.5);
         try (Project project = open("project")) {
-            Look.Table added = project.looks().add(file);
+            KeptFile added = project.looks().add(file);
             assertThat(project.looks().add(Files.copy(file, folder.resolve("again.cube"))))
                     .isEqualTo(added);
             assertThat(project.looks().all()).containsExactly(added);
@@ -111,10 +122,91 @@ class LooksTest {
                     .change(
                             SortBook.BUILT_IN.with(recipe("dark", Encoding.PRORES_PROXY, Wrapper.MOV, table(added))),
                             "test");
-            assertThatThrownBy(() -> project.looks().remove(added)).hasMessageContaining("used by: dark");
+            assertThatThrownBy(() -> project.looks().remove(KeptFile.Kind.TABLE, added))
+                    .hasMessageContaining("used by: dark");
             project.book().change(SortBook.BUILT_IN, "test");
-            project.looks().remove(added);
+            project.looks().remove(KeptFile.Kind.TABLE, added);
             assertThat(project.looks().all()).isEmpty();
+        }
+    }
+
+    /// A red square, clear around it.
+    private Path image(String name, int alpha) throws IOException {
+        var square = new BufferedImage(80, 40, BufferedImage.TYPE_INT_ARGB);
+        Graphics2D pen = square.createGraphics();
+        pen.setColor(new Color(255, 0, 0, alpha));
+        pen.fillRect(20, 0, 40, 40);
+        pen.dispose();
+        Path file = folder.resolve(name);
+        ImageIO.write(square, "png", file.toFile());
+        return file;
+    }
+
+    private static Recipe marked(KeptImage image, int high) {
+        var mark = new Watermark(image, BurnIn.At.BOTTOM_RIGHT, high, /* seen= */ 100);
+        return recipe("marked", Encoding.PRORES_LT, Wrapper.MOV, Look.NONE)
+                .drawing(new BurnIns(List.of(), Optional.empty(), Optional.of(mark)));
+    }
+
+    /// Of a copy of 320x180 the image takes 72x36 before the margins of 8 and 6, and its square the middle half.
+    @Test
+    void anImageIsKeptByItsContentLaidOverCopiesAndGoesWithItsRecipe() throws Exception {
+        new Footage(engine)
+                .clip(
+                        Files.createDirectories(folder.resolve("card")).resolve("A001.mov"),
+                        "640x360",
+                        "25",
+                        40,
+                        "-c:v",
+                        "libx264");
+        Path out = Files.createDirectories(folder.resolve("passed on")).resolve("recipes.json");
+        KeptImage added;
+        try (Project project = open("project")) {
+            Path file = image("Night optics.png", 250);
+            added = project.looks().addImage(file);
+            assertThat(added.size()).isEqualTo(new Raster(80, 40));
+            assertThat(project.looks().addImage(Files.copy(file, folder.resolve("again.png"))))
+                    .isEqualTo(added);
+            assertThat(project.looks().images()).containsExactly(added);
+            assertThat(project.looks().all()).isEmpty();
+            byte[] cut = Arrays.copyOf(Files.readAllBytes(file), 60);
+            assertThatThrownBy(() -> project.looks().addImage(Files.write(folder.resolve("cut.png"), cut)))
+                    .isInstanceOf(InputRefused.class)
+                    .hasMessageContaining("cannot be laid over pictures");
+            Recipe recipe = marked(added, 20);
+            project.book().change(new SortBook(List.of(recipe), List.of(), false), "test");
+            assertThatThrownBy(() -> project.looks().remove(KeptFile.Kind.IMAGE, added.file()))
+                    .hasMessageContaining("used by: marked");
+            project.book().writeOut(out);
+            project.arrivals().add(folder.resolve("card"), ScanListener.none(), new Cancellation());
+            project.plans().choose(project.clips(), Optional.of(List.of(recipe)));
+            project.queue().enqueue(project.plans().loadSheet());
+            try (var run = project.runs().start(1, () -> {}).orElseThrow()) {
+                assertThat(run.run().awaitEnd(Duration.ofMinutes(2))).isTrue();
+            }
+            WorkingCopy copy = project.stocktaking().lines().getFirst().copies().getFirst();
+            assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);
+            Path picture = folder.resolve("marked.png");
+            engine.run(List.of("-i", "file:" + copy.file(), "-frames:v", "1", "file:" + picture));
+            BufferedImage shown = ImageIO.read(picture.toFile());
+            for (int[] place : new int[][] {{262, 142}, {290, 170}}) {
+                Color colour = new Color(shown.getRGB(place[0], place[1]));
+                assertThat(colour.getRed()).as("red").isGreaterThan(220);
+                assertThat(colour.getGreen() + colour.getBlue())
+                        .as("green and blue")
+                        .isLessThan(60);
+            }
+            project.book().change(new SortBook(List.of(marked(added, 100)), List.of(), false), "larger");
+            project.plans().choose(project.clips(), Optional.of(List.of(marked(added, 100))));
+            assertThat(project.plans().loadSheet().copies())
+                    .extracting(PlannedCopy::resolution)
+                    .anySatisfy(resolution ->
+                            assertThat(resolution.toString()).contains("less than a tenth of the picture"));
+        }
+        assertThat(out.resolveSibling("Night optics.png")).isRegularFile();
+        try (Project other = open("other")) {
+            other.book().takeIn(out, false, SortBook.Same.BESIDE);
+            assertThat(other.looks().images()).containsExactly(added);
         }
     }
 
@@ -123,7 +215,7 @@ class LooksTest {
     @Test
     void recipesBringTheirTables() throws IOException {
         Path out = Files.createDirectories(folder.resolve("passed on")).resolve("recipes.json");
-        Look.Table added;
+        KeptFile added;
         try (Project project = open("one")) {
             added = project.looks().add(cube("passed.cube", 0.61));
             project.book()
@@ -289,7 +381,8 @@ class LooksTest {
                 }
                 assertThat(project.looks().shown(copy)).isPresent();
             }
-            assertThat(LookFiles.text(dark.table().orElseThrow())).isPresent();
+            assertThat(KeptFiles.content(KeptFile.Kind.TABLE, dark.table().orElseThrow()))
+                    .isPresent();
         }
     }
 }

@@ -296,7 +296,8 @@ class RecipesMadeTest {
     void frameLinesAreDrawnIntoACopyThatIsTrue() throws Exception {
         footage.clip(card.resolve("CLIPS/W.mov"), "640x360", "25", 50, "-c:v", "libx264");
         Recipe social = Recipe.of("social", "Social", CopyKind.LIGHT, Encoding.VC3_LB, Wrapper.MOV, new Scaling.Full())
-                .drawing(new BurnIns(List.of(), Optional.of(FrameLines.parse("9:16", FrameLines.Outside.BLACK))));
+                .drawing(new BurnIns(
+                        List.of(), Optional.of(FrameLines.parse("9:16", FrameLines.Outside.BLACK)), Optional.empty()));
         try (Project project = open()) {
             WorkingCopy copy = made(project, List.of(social)).getFirst();
             assertThat(copy.state()).as(copy.note()).isEqualTo(CopyState.READY);

@@ -222,7 +222,8 @@ class PictureCheckTest {
     @Test
     void whatIsWithinFrameLinesIsCompared() throws InterruptedException {
         String black = ",drawbox=w=110:t=fill:c=black,drawbox=x=210:w=110:t=fill:c=black";
-        var upright = new BurnIns(List.of(), Optional.of(FrameLines.parse("9:16", FrameLines.Outside.BLACK)));
+        var upright = new BurnIns(
+                List.of(), Optional.of(FrameLines.parse("9:16", FrameLines.Outside.BLACK)), Optional.empty());
         Path copy = made(original, "scale=320:180" + black);
         assertThat(check(original, copy, true, Look.NONE, upright))
                 .allMatch(Finding::passes)

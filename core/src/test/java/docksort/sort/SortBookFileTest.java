@@ -9,10 +9,14 @@ import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
 import docksort.media.FrameLines;
 import docksort.media.FrameRate;
+import docksort.media.KeptFile;
+import docksort.media.KeptImage;
 import docksort.media.Look;
+import docksort.media.Raster;
 import docksort.media.Rational;
 import docksort.media.SoundForm;
 import docksort.media.SoundMix;
+import docksort.media.Watermark;
 import docksort.media.Wrapper;
 import docksort.sort.Fact.Is;
 import docksort.sort.SortBook.Same;
@@ -46,13 +50,20 @@ class SortBookFileTest {
                             new Channels(0, -0.02, 0.03),
                             new Channels(1, 1.2, 0.8),
                             /* saturation= */ 0.75)),
-                    Optional.of(new Look.Table("0123456789abcdef".repeat(4), "Night optics.cube"))),
+                    Optional.of(new KeptFile("0123456789abcdef".repeat(4), "Night optics.cube"))),
             new SoundForm(0, 48_000, List.of(3, 4)),
             new BurnIns(
                     List.of(
                             new BurnIn(BurnIn.What.TEXT, BurnIn.At.TOP, "Night: \\optics' 100 %"),
                             new BurnIn(BurnIn.What.FRAME, BurnIn.At.BOTTOM_RIGHT, "")),
-                    Optional.of(new FrameLines(new Rational(239, 100), FrameLines.Outside.DIMMED))),
+                    Optional.of(new FrameLines(new Rational(239, 100), FrameLines.Outside.DIMMED)),
+                    Optional.of(new Watermark(
+                            new KeptImage(
+                                    new KeptFile("fedcba9876543210".repeat(4), "Night optics.png"),
+                                    new Raster(640, 200)),
+                            BurnIn.At.CENTRE,
+                            /* high= */ 20,
+                            /* seen= */ 40))),
             "{clip}_{arrival}_{reel}",
             Placing.MIRRORED,
             true);

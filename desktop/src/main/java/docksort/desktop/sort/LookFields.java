@@ -5,6 +5,7 @@ import docksort.desktop.parts.TaskFields;
 import docksort.desktop.workshop.SortDesk;
 import docksort.look.ColourDecisions.Named;
 import docksort.media.ColourDecision;
+import docksort.media.KeptFile;
 import docksort.media.Look;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,7 +22,7 @@ final class LookFields {
     private final SortDesk desk;
     private final RecipeModel model;
     private final Runnable changed;
-    private final ComboBox<Optional<Look.Table>> table = new ComboBox<>();
+    private final ComboBox<Optional<KeptFile>> table = new ComboBox<>();
     private final ComboBox<Named> several = new ComboBox<>();
     private final Label values = Parts.wrapped("", "quiet");
     private final Button without = Parts.button("Without them", () -> use(Optional.empty()), "link");
@@ -36,7 +37,7 @@ final class LookFields {
         table.setId("recipe-table");
         table.setAccessibleText("Lookup table");
         table.setMaxWidth(Double.MAX_VALUE);
-        table.setConverter(RulePage.words(chosen -> chosen.map(Look.Table::name).orElse("none")));
+        table.setConverter(RulePage.words(chosen -> chosen.map(KeptFile::name).orElse("none")));
         table.getItems().setAll(model.tables(List.of()));
         table.setValue(start.table());
         table.valueProperty().subscribe((_, _) -> changed.run());
@@ -55,7 +56,7 @@ final class LookFields {
     }
 
     /// The recipe's table first, which may not be there any more.
-    private void offer(List<Look.Table> known, Optional<Look.Table> chosen) {
+    private void offer(List<KeptFile> known, Optional<KeptFile> chosen) {
         var choices = new ArrayList<>(model.tables(known));
         if (!choices.contains(chosen)) {
             choices.add(chosen);
@@ -109,7 +110,7 @@ final class LookFields {
         return decision;
     }
 
-    Optional<Look.Table> table() {
+    Optional<KeptFile> table() {
         return table.getValue();
     }
 

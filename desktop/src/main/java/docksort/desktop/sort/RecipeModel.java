@@ -7,9 +7,12 @@ import docksort.media.BurnIns;
 import docksort.media.ColourDecision;
 import docksort.media.FrameLines;
 import docksort.media.FrameRate;
+import docksort.media.KeptFile;
+import docksort.media.KeptImage;
 import docksort.media.Look;
 import docksort.media.SoundForm;
 import docksort.media.SoundMix;
+import docksort.media.Watermark;
 import docksort.media.Wrapper;
 import docksort.sort.CopyKind;
 import docksort.sort.Encoding;
@@ -74,6 +77,7 @@ final class RecipeModel {
             String words,
             String frame,
             FrameLines.Outside outside,
+            Optional<Watermark> watermark,
             String naming,
             Placing placing) {
         Draft {
@@ -120,6 +124,7 @@ final class RecipeModel {
                         .orElse(""),
                 from.burnIns().frame().map(FrameLines::shape).orElse(""),
                 from.burnIns().frame().map(FrameLines::outside).orElse(FrameLines.Outside.LINE),
+                from.burnIns().watermark(),
                 from.naming(),
                 from.placing());
     }
@@ -160,7 +165,7 @@ final class RecipeModel {
                 draft.deinterlace,
                 draft.look,
                 new SoundForm(draft.bits, draft.sampleRate, channels(draft.muted), SoundMix.parse(draft.mix)),
-                new BurnIns(drawn, frame(draft)),
+                new BurnIns(drawn, frame(draft), draft.watermark),
                 draft.naming,
                 draft.placing,
                 draft.hardware);
@@ -173,21 +178,42 @@ final class RecipeModel {
     /// The look of what is chosen.
     ///
     /// @throws IllegalArgumentException with what does not go together
-    static Look look(boolean sdr, Optional<ColourDecision> decision, Optional<Look.Table> table) {
+    static Look look(boolean sdr, Optional<ColourDecision> decision, Optional<KeptFile> table) {
         return new Look(sdr, decision, table);
     }
 
     /// Tables to choose from: none first, and the recipe's own also where the project has not got it.
-    List<Optional<Look.Table>> tables(List<Look.Table> known) {
-        var tables = new ArrayList<Optional<Look.Table>>();
+    List<Optional<KeptFile>> tables(List<KeptFile> known) {
+        var tables = new ArrayList<Optional<KeptFile>>();
         tables.add(Optional.empty());
         known.forEach(table -> tables.add(Optional.of(table)));
-        Optional<Look.Table> own = from.look().table();
+        Optional<KeptFile> own = from.look().table();
         if (!tables.contains(own)) {
             tables.add(own);
         }
         return tables;
     }
+
+    /// Images to choose from: none first, and the recipe's own also where the project has not got it.
+    List<Optional<KeptImage>> images(List<KeptImage> known) {
+        var images = new ArrayList<Optional<KeptImage>>();
+        images.add(Optional.empty());
+        known.forEach(image -> images.add(Optional.of(image)));
+        Optional<KeptImage> own = from.burnIns().watermark().map(Watermark::image);
+        if (!images.contains(own)) {
+            images.add(own);
+        }
+        return images;
+    }
+
+    /// Parts of a hundred to choose from.
+    ///
+    /// @param own what the recipe has, which may be another
+    static List<Integer> parts(Optional<Integer> own) {
+        return own.map(part -> with(PARTS, part)).orElse(PARTS);
+    }
+
+    private static final List<Integer> PARTS = List.of(5, 10, 20, 30, 50, 75, 100);
 
     static String decision(Optional<ColourDecision> values) {
         return values.map(ColourDecision::label).orElse("none");

@@ -61,6 +61,7 @@ final class RecipePage {
     private final CheckBox sdr = new CheckBox("bring high dynamic range down for viewing");
     private final CheckBox hardware = new CheckBox("use the graphics processor's encoder where one works");
     private final LookFields look;
+    private final ImageFields image;
     private final Label fault = Parts.wrapped("", "stop");
     private final VBox outcome = new VBox(4);
     private final Button save;
@@ -104,11 +105,13 @@ final class RecipePage {
         frame.setPromptText("none, or 2.39, or 16:9");
         frame.setId("recipe-frame");
         outside = box(List.of(FrameLines.Outside.values()), start.outside(), FrameLines.Outside::label);
+        frame.textProperty().subscribe(text -> outside.setDisable(text.isBlank()));
         alpha.setSelected(start.alpha());
         square.setSelected(start.square());
         deinterlace.setSelected(start.deinterlace());
         sdr.setSelected(start.look().toSdr());
         look = new LookFields(workshop.sort(), model, start.look(), this::changed);
+        image = new ImageFields(workshop.sort(), model, start.watermark(), this::changed);
         hardware.setSelected(start.hardware());
         for (BurnIn.What what : BurnIn.What.values()) {
             burnIns.put(what, burnIn(Optional.ofNullable(start.burnIns().get(what))));
@@ -166,6 +169,7 @@ final class RecipePage {
         nodes.add(words);
         nodes.add(named("frame lines", frame));
         nodes.add(named("drawn as", outside));
+        nodes.addAll(image.nodes());
         nodes.add(Parts.section("File"));
         nodes.add(named("name", naming));
         nodes.add(Parts.wrapped("{clip} {kind} {recipe} {arrival} {reel} {raster} are filled in", "quiet"));
@@ -213,6 +217,7 @@ final class RecipePage {
                 words.getText(),
                 frame.getText(),
                 outside.getValue(),
+                image.watermark(),
                 naming.getText(),
                 placing.getValue());
     }

@@ -2,7 +2,8 @@ package docksort.desktop.workshop;
 
 import docksort.arrival.Clip;
 import docksort.look.ColourDecisions;
-import docksort.media.Look;
+import docksort.media.KeptFile;
+import docksort.media.KeptImage;
 import docksort.media.Measured;
 import docksort.project.Project;
 import docksort.sort.BookOutcome;
@@ -83,7 +84,7 @@ public final class SortDesk {
     /// Lookup tables of the project.
     ///
     /// @param then gets them on the window's thread
-    public void tables(Consumer<List<Look.Table>> then) {
+    public void tables(Consumer<List<KeptFile>> then) {
         errands.ask("tables", asked -> asked.looks().all(), then);
     }
 
@@ -91,9 +92,26 @@ public final class SortDesk {
     ///
     /// @param then gets it and all there are, on the window's thread; nothing when it cannot be used, which is
     ///     told
-    public void addTable(Path file, BiConsumer<Look.Table, List<Look.Table>> then) {
+    public void addTable(Path file, BiConsumer<KeptFile, List<KeptFile>> then) {
         errands.decide(
                 asked -> Map.entry(asked.looks().add(file), asked.looks().all()),
+                added -> then.accept(added.getKey(), added.getValue()));
+    }
+
+    /// Images of the project that can be laid over pictures.
+    ///
+    /// @param then gets them on the window's thread
+    public void images(Consumer<List<KeptImage>> then) {
+        errands.ask("images", asked -> asked.looks().images(), then);
+    }
+
+    /// Takes an image into the project.
+    ///
+    /// @param then gets it and all there are, on the window's thread; nothing when it cannot be used, which is
+    ///     told
+    public void addImage(Path file, BiConsumer<KeptImage, List<KeptImage>> then) {
+        errands.decide(
+                asked -> Map.entry(asked.looks().addImage(file), asked.looks().images()),
                 added -> then.accept(added.getKey(), added.getValue()));
     }
 

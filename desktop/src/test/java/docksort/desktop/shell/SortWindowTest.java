@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import docksort.WithMedia;
 import docksort.arrival.Clip;
 import docksort.desktop.shell.Desk.Stand;
-import docksort.media.Look;
+import docksort.media.KeptFile;
 import docksort.sort.Recipe;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -90,12 +90,12 @@ class SortWindowTest extends AtTheDesk {
     void aRecipeTakesALookAndARuleASecondSize() throws Exception {
         Desk desk = sit(Stand.CLIPS);
         Path cube = Files.writeString(desk.folder().resolve("Night.cube"), "LUT_3D_SIZE 2\n" + "0 0.5 1\n".repeat(8));
-        var added = new CompletableFuture<Look.Table>();
+        var added = new CompletableFuture<KeptFile>();
         Desk.onWindow(() -> {
             desk.workshop().sort().addTable(cube, (table, _) -> added.complete(table));
             return true;
         });
-        Look.Table table = added.get(30, TimeUnit.SECONDS);
+        KeptFile table = added.get(30, TimeUnit.SECONDS);
         desk.station(KeyCode.DIGIT2);
         desk.robot.clickOn("A002");
         desk.press("#show-recipes");

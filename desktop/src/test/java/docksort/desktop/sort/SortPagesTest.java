@@ -167,6 +167,7 @@ class SortPagesTest {
                     d.words(),
                     d.frame(),
                     d.outside(),
+                    d.watermark(),
                     d.naming(),
                     d.placing()));
             var model = new RecipeModel(BOOK.with(odd), odd, false);
@@ -217,6 +218,7 @@ class SortPagesTest {
                     words,
                     d.frame(),
                     d.outside(),
+                    d.watermark(),
                     d.naming(),
                     d.placing());
         }
@@ -245,6 +247,7 @@ class SortPagesTest {
                     d.words(),
                     field.equals("frame") ? typed : d.frame(),
                     d.outside(),
+                    d.watermark(),
                     field.equals("naming") ? typed : d.naming(),
                     d.placing());
         }

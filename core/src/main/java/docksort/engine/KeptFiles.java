@@ -4,7 +4,8 @@ import docksort.files.Documents;
 import docksort.look.LookTable;
 import docksort.media.ColourDecision;
 import docksort.media.ColourDecision.Channels;
-import docksort.media.Look;
+import docksort.media.KeptFile;
+import docksort.media.KeptFile.Kind;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
@@ -16,21 +17,24 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.bytedeco.javacpp.Loader;
 
-/// Lookup tables where the engine can read them: each under its digest in a folder of this machine, for all
-/// projects.
-public final class LookFiles {
-    private LookFiles() {}
+/// Lookup tables and images where the engine can read them: each under its digest in a folder of this machine, for
+/// all projects.
+public final class KeptFiles {
+    private KeptFiles() {}
 
     private static final int LEVELS = 65_536;
 
-    /// Where a table is, or would be.
-    static Path of(Look.Table table) {
-        return inCache("look-" + table.digest());
+    /// Where a file is, or would be.
+    static Path of(Kind kind, KeptFile file) {
+        return switch (kind) {
+            case TABLE -> inCache("look-" + file.digest() + ".cube");
+            case IMAGE -> inCache("image-" + file.digest() + ".png");
+        };
     }
 
-    private static Path inCache(String name) {
+    static Path inCache(String name) {
         try {
-            return Loader.getCacheDir().toPath().resolve("dock-sort-" + name + ".cube");
+            return Loader.getCacheDir().toPath().resolve("dock-sort-" + name);
         } catch (IOException e) {
             throw new UncheckedIOException("there is no folder to unpack into", e);
         }
@@ -39,8 +43,8 @@ public final class LookFiles {
     /// A one-dimensional table of what a decision makes of red, green and blue before their saturation.
     static Path of(ColourDecision values) {
         var levels = new ColourDecision(values.slope(), values.offset(), values.power(), /* saturation= */ 1);
-        Path file =
-                inCache("decision-" + LookTable.digest((levels.mark() + LEVELS).getBytes(StandardCharsets.US_ASCII)));
+        Path file = inCache(
+                "decision-" + LookTable.digest((levels.mark() + LEVELS).getBytes(StandardCharsets.US_ASCII)) + ".cube");
         if (Files.isRegularFile(file)) {
             return file;
         }
@@ -58,25 +62,28 @@ public final class LookFiles {
         return file;
     }
 
-    /// What is there of a table, empty for nothing.
-    public static Optional<byte[]> text(Look.Table table) {
-        Path file = of(table);
-        return Files.isRegularFile(file) ? Optional.of(Documents.read(file)) : Optional.empty();
+    /// What is there of a file, empty for nothing or for something else.
+    public static Optional<byte[]> content(Kind kind, KeptFile wanted) {
+        Path file = of(kind, wanted);
+        return Files.isRegularFile(file)
+                ? Optional.of(Documents.read(file))
+                        .filter(found -> LookTable.digest(found).equals(wanted.digest()))
+                : Optional.empty();
     }
 
-    /// Puts a table there, where it is not yet.
+    /// Puts a file there, where it is not yet.
     ///
-    /// @param text gives its own text, which has the table's digest
-    public static void keep(Look.Table table, Supplier<byte[]> text) {
-        Path file = of(table);
+    /// @param content gives what has the file's digest
+    public static void keep(Kind kind, KeptFile kept, Supplier<byte[]> content) {
+        Path file = of(kind, kept);
         boolean whole = Files.isRegularFile(file)
-                && (!LOOKED_AT.add(table.digest())
-                        || LookTable.digest(Documents.read(file)).equals(table.digest()));
+                && (!LOOKED_AT.add(kept.digest())
+                        || LookTable.digest(Documents.read(file)).equals(kept.digest()));
         if (!whole) {
-            Documents.replace(file, text.get());
+            Documents.replace(file, content.get());
         }
     }
 
-    /// Digests of tables whose files this program has read once: they may be from long ago.
+    /// Digests of files that this program has read once: they may be from long ago.
     private static final Set<String> LOOKED_AT = ConcurrentHashMap.newKeySet();
 }
