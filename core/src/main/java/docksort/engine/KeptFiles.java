@@ -32,7 +32,7 @@ public final class KeptFiles {
         };
     }
 
-    static Path inCache(String name) {
+    private static Path inCache(String name) {
         try {
             return Loader.getCacheDir().toPath().resolve("dock-sort-" + name);
         } catch (IOException e) {

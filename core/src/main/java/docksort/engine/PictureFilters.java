@@ -68,9 +68,7 @@ final class PictureFilters {
         if (form.look().isBaked()) {
             filters.addAll(LookFilters.of(form.look(), picture, target, form.raster()));
         }
-        if (FramePicture.isNeeded(form.burnIns())) {
-            filters.add(laidOver(form, target));
-        }
+        filters.addAll(OverlayFilters.of(form.burnIns(), target, form.raster(), form.pixelAspect()));
         for (BurnIn burnIn : form.burnIns().words()) {
             filters.add(drawn(burnIn, order));
         }
@@ -119,20 +117,6 @@ final class PictureFilters {
             return scale + ":out_color_matrix=bt709:out_range=tv";
         }
         return toHd ? scale + ":out_color_matrix=bt709" : scale;
-    }
-
-    /// A picture of frame lines and of an image is laid over all frames, also those before the first one's time. The
-    /// samples keep their depth; of red, green and blue, luma and chroma are laid over.
-    private static String laidOver(CopyForm form, VideoTarget target) {
-        String samples = switch (target.chroma()) {
-            case C420 -> "yuv420";
-            case C422 -> "yuv422";
-            default -> "yuv444";
-        };
-        Path over = FramePicture.of(form.burnIns(), form.raster(), form.pixelAspect());
-        return "null[plain];movie=filename=" + value(over.toString())
-                + ",setpts=PTS-1000/TB[over];[plain][over]overlay=format=" + samples
-                + (target.bitDepth() > 8 ? "p10" : "");
     }
 
     private static String drawn(BurnIn burnIn, CopyOrder order) {

@@ -29,7 +29,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 /// What comes out of the filters with frame lines beside what comes out without: 640x360 of 2.39 has 268 lines in
 /// the middle and 46 at either edge.
 @WithMedia
-class FramePictureTest {
+class OverlayFiltersTest {
     private static final int WIDTH = 640;
     private static final int HEIGHT = 360;
     private static final int EDGE = 46;
@@ -97,14 +97,14 @@ class FramePictureTest {
                     } else if (outside == Outside.BLACK) {
                         assertThat((double) with[at]).as(place).isCloseTo(black, within(most / 250.0));
                     } else if (outside == Outside.DIMMED) {
-                        // Black over it, of 153 parts of 255.
+                        // Black over it, of six tenths.
                         assertThat((double) with[at])
                                 .as(place)
-                                .isCloseTo(black + (without[at] - black) * (1 - 153 / 255.0), within(most / 100.0));
+                                .isCloseTo(black + (without[at] - black) * 0.4, within(most / 100.0));
                     } else {
                         int away = y < EDGE ? EDGE - 1 - y : y - (HEIGHT - EDGE);
                         double line = away < 2 ? white : black;
-                        double share = away < 4 ? 230 / 255.0 : 0;
+                        double share = away < 4 ? 0.9 : 0;
                         assertThat((double) with[at])
                                 .as(place)
                                 .isCloseTo(line * share + without[at] * (1 - share), within(most / 100.0));
