@@ -17,6 +17,11 @@ import docksort.project.Sharing;
 import docksort.sort.CopyKind;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
@@ -58,6 +63,9 @@ public final class SharedScale {
     private final AtomicLong claimed = new AtomicLong();
     private volatile boolean over;
 
+    private static final int ROWS_AT_ONCE = 2_000;
+    private static final String SCHEMA = "scale";
+
     private SharedScale(SharedAddress address, int clips) {
         this.address = address;
         this.clips = clips;
@@ -77,7 +85,7 @@ public final class SharedScale {
                 .setCleanDataDirectory(true)
                 .start()) {
             var address =
-                    SharedAddress.parse("postgresql://postgres@localhost:" + server.getPort() + "/postgres", "scale");
+                    SharedAddress.parse("postgresql://postgres@localhost:" + server.getPort() + "/postgres", SCHEMA);
             if (clips > MOST_SHARED) {
                 fill(clips, address);
             } else {
@@ -85,6 +93,7 @@ public final class SharedScale {
             }
             var scale = new SharedScale(address, clips);
             scale.open();
+            driverAlone(server.getJdbcUrl("postgres", "postgres"));
             scale.view(work);
             scale.claims(Integer.parseInt(args[3]));
             scale.work(Integer.parseInt(args[2]), Integer.parseInt(args[3]), Integer.parseInt(args[4]));
@@ -132,6 +141,58 @@ public final class SharedScale {
                 again(catalogue);
             }
         }
+    }
+
+    /// The least that opening can take here: all columns of the same rows by as many connections, nothing made of
+    /// them.
+    private static void driverAlone(String url) throws Exception {
+        for (int round = 0; round < 3; round++) {
+            long begin = System.nanoTime();
+            try (ExecutorService both = Executors.newVirtualThreadPerTaskExecutor()) {
+                var halves = new ArrayList<Future<Long>>();
+                for (String half : List.of("id < '", "id >= '")) {
+                    halves.add(both.submit(
+                            () -> columns(url, SCHEMA + ".clip", half) + columns(url, SCHEMA + ".copy", half)));
+                }
+                long columns = 0;
+                for (Future<Long> each : halves) {
+                    columns += each.get();
+                }
+                System.out.printf(
+                        Locale.ROOT,
+                        "the driver alone, by two connections: %d columns in %.2f s%n",
+                        columns,
+                        seconds(begin));
+            }
+        }
+    }
+
+    private static long columns(String url, String table, String half) throws SQLException {
+        long columns = 0;
+        try (Connection connection = DriverManager.getConnection(url)) {
+            connection.setAutoCommit(false); // an answer comes in pieces within a transaction only
+            try (Statement statement = connection.createStatement()) {
+                statement.setFetchSize(ROWS_AT_ONCE);
+                String middle;
+                try (ResultSet row = statement.executeQuery("SELECT id FROM " + table
+                        + " ORDER BY id LIMIT 1 OFFSET (SELECT count(*) / 2 FROM " + table + ")")) {
+                    if (!row.next()) {
+                        return 0;
+                    }
+                    middle = row.getString(1);
+                }
+                try (ResultSet rows =
+                        statement.executeQuery("SELECT * FROM " + table + " WHERE " + half + middle + "'")) {
+                    int width = rows.getMetaData().getColumnCount();
+                    while (rows.next()) {
+                        for (int i = 1; i <= width; i++) {
+                            columns += rows.getObject(i) == null ? 0 : 1;
+                        }
+                    }
+                }
+            }
+        }
+        return columns;
     }
 
     /// What it takes to read clips and copies again after somebody changed one.

@@ -1,7 +1,6 @@
 package docksort.cli;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import docksort.catalogue.WorkingCopy;
 import docksort.dispatch.Conform;
 import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.Switching;
@@ -68,11 +67,7 @@ final class SwitchCommand implements Callable<Integer> {
         answer.put("file", target.toString());
         EventsText.tell(common, answer, events);
         common.say("%d of %d events changed, written to %s", outcome.changed(), events.size(), target);
-        long baked = outcome.copies().stream()
-                .filter(WorkingCopy::bakesLook)
-                .map(WorkingCopy::file)
-                .distinct()
-                .count();
+        long baked = ConformedEvent.filesWithLook(events);
         answer.put("copiesWithLook", baked);
         if (baked > 0) {
             common.say(

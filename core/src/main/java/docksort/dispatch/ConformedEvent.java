@@ -86,6 +86,16 @@ public record ConformedEvent(
         return standing instanceof Standing.OnCopy;
     }
 
+    /// How many files with a look baked in serve in a timeline: on their originals it has other colours.
+    public static long filesWithLook(List<ConformedEvent> events) {
+        return events.stream()
+                .flatMap(event -> event.copy().stream())
+                .filter(WorkingCopy::bakesLook)
+                .map(WorkingCopy::file)
+                .distinct()
+                .count();
+    }
+
     /// The pin that holds for it: one of its frames, or else one of its whole clip.
     public Optional<Pin> pinIn(List<Pin> pins) {
         return clip().flatMap(clip -> {

@@ -179,6 +179,7 @@ public final class SoundCheck {
                 continue;
             }
             Envelope heard = own.get(i);
+            int before = wrong.size();
             OptionalDouble mine = originals.get(i).likeness(heard, tolerance);
             for (int other = 0; mine.isPresent() && other < originals.size(); other++) {
                 OptionalDouble its = originals.get(other).likeness(heard, tolerance);
@@ -187,7 +188,9 @@ public final class SoundCheck {
                     break;
                 }
             }
-            if (wrong.isEmpty() && isUnlike(mine) && isUnlike(originals.get(i).likeness(heard, Envelope.WIDEST))) {
+            if (wrong.size() == before
+                    && isUnlike(mine)
+                    && isUnlike(originals.get(i).likeness(heard, Envelope.WIDEST))) {
                 wrong.add("channel " + (i + 1) + " does not sound as the original's");
             }
         }

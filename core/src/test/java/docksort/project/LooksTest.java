@@ -8,6 +8,7 @@ import docksort.WithMedia;
 import docksort.arrival.ScanListener;
 import docksort.catalogue.CopyState;
 import docksort.catalogue.WorkingCopy;
+import docksort.dispatch.ConformedEvent;
 import docksort.dispatch.DepartureCheck;
 import docksort.dispatch.DepartureCheck.Purpose;
 import docksort.engine.Cancellation;
@@ -270,11 +271,20 @@ class LooksTest {
                     .filteredOn(DepartureCheck.Finding::blocks)
                     .extracting(DepartureCheck.Finding::words)
                     .anyMatch(words -> words.equals("it leads to its light copy, which has a look baked in"));
+            assertThat(filesWithLook(project, cut)).isEqualTo(1);
             assertThat(found(project, cut, ServingOrder.ORIGINALS))
                     .noneMatch(DepartureCheck.Finding::blocks)
                     .extracting(DepartureCheck.Finding::words)
                     .anyMatch(words -> words.contains("by dark has a look baked in, which its original has not"));
+            assertThat(filesWithLook(project, cut)).isZero();
         }
+    }
+
+    private static long filesWithLook(Project project, TimelineDocument cut) {
+        return ConformedEvent.filesWithLook(project.timelines()
+                .conform(cut, project.stocktaking().lines())
+                .with(cut)
+                .events());
     }
 
     private static List<DepartureCheck.Finding> found(Project project, TimelineDocument cut, ServingOrder order) {

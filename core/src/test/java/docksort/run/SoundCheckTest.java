@@ -165,14 +165,19 @@ class SoundCheckTest {
     @CsvSource(
             delimiter = ';',
             value = {
-                "pcm_s16le; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
-                "aac; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
-                "pcm_s16le; pan=2c|c0=c1|c1=c0; channel 1 sounds as channel 2 should, channel 2 sounds as channel 1"
+                "0; pcm_s16le; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
+                "0; aac; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
+                "50; aac; pan=2c|c0=c0|c1=c1; 2 channels as loud as the original's",
+                "0; pcm_s16le; pan=2c|c0=c1|c1=c0; channel 1 sounds as channel 2 should, channel 2 sounds as channel 1"
                         + " should",
-                "aac; pan=2c|c0=c0|c1=c0; channel 2 sounds as channel 1 should",
-                "pcm_s16le; aeval=val(0)|0.2*sin(3000*t); channel 2 does not sound as the original's",
+                "0; aac; pan=2c|c0=c0|c1=c0; channel 2 sounds as channel 1 should",
+                "50; pcm_s16le; pan=2c|c0=c1|c1=c1; channel 1 sounds as channel 2 should",
+                "0; pcm_s16le; aeval=val(0)|0.2*sin(3000*t); channel 2 does not sound as the original's",
+                "50; pcm_s16le; aeval=0.2*sin(3100*t)|0.2*sin(3000*t); channel 1 does not sound as the original's,"
+                        + " channel 2 does not sound as the original's"
             })
-    void aChannelInPlaceOfAnotherAsLoudIsFound(String codec, String filter, String found) throws InterruptedException {
+    void aChannelInPlaceOfAnotherAsLoudIsFound(long first, String codec, String filter, String found)
+            throws InterruptedException {
         Path spoken = folder.resolve("spoken.mov");
         engine.run(List.of(
                 "-f",
@@ -190,9 +195,11 @@ class SoundCheckTest {
                 "-y",
                 "file:" + spoken));
         Path copy = folder.resolve("spoken copy.mov");
-        engine.run(List.of(
-                "-i", "file:" + spoken, "-c:v", "copy", "-c:a", codec, "-filter:a", filter, "-y", "file:" + copy));
-        CopyForm form = form(facts(spoken), Optional.empty(), List.of());
+        var range = first == 0 ? Optional.<FrameRange>empty() : Optional.of(new FrameRange(first, 200 - first));
+        var line = new ArrayList<>(List.of("-ss", Double.toString(first / 25.0), "-i", "file:" + spoken));
+        line.addAll(List.of("-c:v", "copy", "-c:a", codec, "-filter:a", filter, "-y", "file:" + copy));
+        engine.run(line);
+        CopyForm form = form(facts(spoken), range, List.of());
         var check = new SoundCheck(engine);
         ProcessControl control = ProcessControl.of(new Cancellation());
         var reference = check.reference(new ClipSource.SingleFile(spoken), facts(spoken), form, control)

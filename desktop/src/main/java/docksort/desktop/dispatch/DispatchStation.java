@@ -409,6 +409,11 @@ public final class DispatchStation implements Station {
                         ? "Nothing in it is served by a copy."
                         : "For cutting. Serve originals before it leaves for finishing.",
                 "quiet"));
+        long looks = ConformedEvent.filesWithLook(view.events());
+        if (looks > 0) {
+            String serve = looks == 1 ? "1 copy that serves has" : looks + " copies that serve have";
+            nodes.add(Parts.wrapped(serve + " a look baked in: colours of the originals are others.", "look"));
+        }
         if (view.notKnown() > 0) {
             nodes.add(Parts.marked(Mark.look(), view.notKnown() + " events are not known for certain", "look"));
         }
