@@ -67,6 +67,9 @@ public final class WrongCopies {
                 picture("split[a][b];[b]pad=iw:ih+2:0:2,crop=iw:ih-2:0:0[c];[a][c]overlay=enable='eq(n,20)'"));
         FAULTS.put("all frames a field later", picture("phase=mode=t"));
         FAULTS.put("the fields of one frame swapped", picture("il=luma_swap=1:chroma_swap=1:enable='eq(n,20)'"));
+        FAULTS.put("no colours in one frame", picture("hue=s=0:enable='eq(n,20)'"));
+        FAULTS.put("no colours", picture("hue=s=0"));
+        FAULTS.put("colours that changed places", picture("swapuv"));
         FAULTS.put("another clip", List.of("input", "others"));
         FAULTS.put("three frames later", List.of("input", "later"));
         FAULTS.put("a byte flipped at a quarter", List.of("flip", "0.25"));
@@ -75,6 +78,7 @@ public final class WrongCopies {
         FAULTS.put("the second channel silent", List.of("sound", "pan=stereo|c0=c0|c1=0*c1"));
         FAULTS.put("the sound 200 ms late", List.of("sound", "adelay=200:all=1"));
         FAULTS.put("the values of the look left out", List.of("look", "lut1d=file=[^,]*,"));
+        FAULTS.put("the saturation of the look left out", List.of("look", "colorchannelmixer=[^,]*,"));
         FAULTS.put("a mix of another channel", List.of("mix", "c1"));
     }
 
@@ -144,7 +148,7 @@ public final class WrongCopies {
                         new Channels(1.1, 1, 0.9),
                         new Channels(0.02, 0, -0.02),
                         new Channels(0.8, 0.8, 0.8),
-                        /* saturation= */ 1)),
+                        /* saturation= */ 0.8)),
                 Optional.empty());
         List<Recipe> looks = List.of(
                 special("look-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, look, ""),
@@ -154,7 +158,7 @@ public final class WrongCopies {
                 special("mix-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, Look.NONE, "2, 1"),
                 special("mix-vc3-mxf", Encoding.VC3_LB, Wrapper.MXF, Look.NONE, "2; 1"),
                 special("mix-h264-mp4", Encoding.H264_LONG, Wrapper.MP4, Look.NONE, "each"));
-        if (fault.contains("the look")) {
+        if (fault.contains("of the look")) {
             return looks;
         }
         if (fault.contains("a mix")) {

@@ -20,20 +20,25 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 
-/// Small grey pictures of single frames, for telling frames apart and levels from each other.
+/// Small pictures of single frames, for telling frames apart and levels and colours from each other.
 public final class FrameSamples {
     /// Sides of a sample.
     public static final int WIDTH = 96;
 
     public static final int HEIGHT = 54;
 
-    private static final int BYTES = WIDTH * HEIGHT;
+    /// Places of a sample's luma.
+    public static final int PLACES = WIDTH * HEIGHT;
+
+    /// Those of each of its two colour differences, which have half as many to either side.
+    public static final int COLOUR_PLACES = PLACES / 4;
+
+    private static final int BYTES = PLACES + 2 * COLOUR_PLACES;
 
     private final MediaEngine engine;
 
@@ -65,7 +70,7 @@ public final class FrameSamples {
             return Optional.empty();
         }
         String complaint = ending.isGood() ? "" : String.join(" | ", ending.lastLines());
-        return Optional.of(new Whole(complaint, split(bytes.toByteArray())));
+        return Optional.of(new Whole(complaint, split(bytes.toByteArray(), 1).getFirst()));
     }
 
     /// Decodes all of a copy and hands over each of its frames. Anything that cannot be decoded is an error.
@@ -91,10 +96,10 @@ public final class FrameSamples {
         Ending ending = read(
                 line,
                 in -> {
-                    byte[] grey = in.readNBytes(BYTES);
-                    while (grey.length == BYTES) {
-                        taker.accept(new Sample(grey));
-                        grey = in.readNBytes(BYTES);
+                    byte[] planes = in.readNBytes(BYTES);
+                    while (planes.length == BYTES) {
+                        taker.accept(new Sample(planes));
+                        planes = in.readNBytes(BYTES);
                     }
                 },
                 control);
@@ -117,8 +122,8 @@ public final class FrameSamples {
     ///
     /// @return the next one, empty at the end
     public static Optional<Sample> kept(InputStream from) throws IOException {
-        byte[] grey = from.readNBytes(BYTES);
-        return grey.length == BYTES ? Optional.of(new Sample(grey)) : Optional.empty();
+        byte[] planes = from.readNBytes(BYTES);
+        return planes.length == BYTES ? Optional.of(new Sample(planes)) : Optional.empty();
     }
 
     /// What telling of so many frames takes.
@@ -153,7 +158,7 @@ public final class FrameSamples {
             if (!ending.isGood()) {
                 return Optional.of(new Whole(String.join(" | ", ending.lastLines()), found));
             }
-            found.addAll(split(bytes.toByteArray()));
+            found.addAll(split(bytes.toByteArray(), 1).getFirst());
         }
         return Optional.of(new Whole("", found));
     }
@@ -292,7 +297,7 @@ public final class FrameSamples {
         Ending ending = run(line, bytes, control);
         return ending.cut() == Cut.CANCELLED
                 ? Optional.empty()
-                : Optional.of(apart(split(bytes.toByteArray()), throughs.size()));
+                : Optional.of(split(bytes.toByteArray(), throughs.size()));
     }
 
     /// The last picture stays on for as long as any row asks for it.
@@ -334,18 +339,6 @@ public final class FrameSamples {
                 .toString();
     }
 
-    private static List<List<Sample>> apart(List<Sample> stacked, int count) {
-        var apart = new ArrayList<List<Sample>>();
-        for (int i = 0; i < count; i++) {
-            var own = new ArrayList<Sample>();
-            for (int at = i; at < stacked.size(); at += count) {
-                own.add(stacked.get(at));
-            }
-            apart.add(own);
-        }
-        return apart;
-    }
-
     private static ClipSource from(ClipSource original, Row row) {
         return original instanceof ClipSource.NumberedStills stills
                 ? new ClipSource.NumberedStills(
@@ -359,15 +352,15 @@ public final class FrameSamples {
                 : original;
     }
 
-    // Luma, whatever the range and the matrix are tagged as. Full range first: what lies below black or above white
-    // is lost in some codecs, and must not come back as a mean of its surroundings.
-    private static final String SMALL =
-            "out_range=pc,format=yuv444p,extractplanes=y,scale=" + WIDTH + ":" + HEIGHT + ":flags=area";
+    // Whatever the range and the matrix are tagged as. Full range first: what lies below black or above white is lost
+    // in some codecs, and must not come back as a mean of its surroundings. Untagged at the end: samples that stand
+    // below each other would get one matrix.
+    private static final String SMALL = "out_range=pc,format=yuv444p,scale=" + WIDTH + ":" + HEIGHT
+            + ":flags=area:out_range=pc,format=yuv420p,setparams=colorspace=unknown:range=pc";
     private static final List<String> OUT = List.of("-f", "rawvideo", "pipe:1");
 
     // A twentieth of the work for a large picture.
-    private static final String QUICK =
-            WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=yuv444p,extractplanes=y";
+    private static final String QUICK = WIDTH + ":" + HEIGHT + ":flags=area:out_range=pc,format=yuv420p";
 
     /// The filters from a frame to its sample, from where the arguments of a scaler begin.
     ///
@@ -417,37 +410,60 @@ public final class FrameSamples {
         }
     }
 
-    private static List<Sample> split(byte[] bytes) {
-        var samples = new ArrayList<Sample>();
-        for (int at = 0; at + BYTES <= bytes.length; at += BYTES) {
-            samples.add(new Sample(Arrays.copyOfRange(bytes, at, at + BYTES)));
+    /// @param stacked how many samples stand below each other in one picture
+    /// @return for each of those its samples
+    private static List<List<Sample>> split(byte[] bytes, int stacked) {
+        var apart = new ArrayList<List<Sample>>();
+        for (int i = 0; i < stacked; i++) {
+            var own = new ArrayList<Sample>();
+            for (int at = 0; at + stacked * BYTES <= bytes.length; at += stacked * BYTES) {
+                var planes = new byte[BYTES];
+                System.arraycopy(bytes, at + i * PLACES, planes, 0, PLACES);
+                for (int colour = 0; colour < 2; colour++) {
+                    System.arraycopy(
+                            bytes,
+                            at + stacked * (PLACES + colour * COLOUR_PLACES) + i * COLOUR_PLACES,
+                            planes,
+                            PLACES + colour * COLOUR_PLACES,
+                            COLOUR_PLACES);
+                }
+                own.add(new Sample(planes));
+            }
+            apart.add(own);
         }
-        return samples;
+        return apart;
     }
 
-    /// One small grey picture.
+    /// One small picture.
     public static final class Sample {
         /// In place of one that is not there.
         public static final Sample NONE = new Sample(new byte[0]);
 
-        private final byte[] grey;
+        private final byte[] planes; // luma, then both colour differences
 
-        Sample(byte[] grey) {
-            this.grey = grey;
+        Sample(byte[] planes) {
+            this.planes = planes;
         }
 
         /// The frame of two fields.
         public static Sample frame(Sample upper, Sample lower) {
             var both = new byte[BYTES];
             for (int i = 0; i < BYTES; i++) {
-                both[i] = (byte) ((upper.at(i) + lower.at(i) + 1) / 2);
+                both[i] = (byte) (((upper.planes[i] & 0xFF) + (lower.planes[i] & 0xFF) + 1) / 2);
             }
             return new Sample(both);
         }
 
         /// Grey level of a place, 0 for black to 255 for white.
         public int at(int index) {
-            return grey[index] & 0xFF;
+            return planes[index] & 0xFF;
+        }
+
+        /// Colour difference of a place, from -128 to 127, 0 for grey.
+        ///
+        /// @param index of Cb, and behind all its places of Cr
+        public int colour(int index) {
+            return (planes[PLACES + index] & 0xFF) - 128;
         }
     }
 }

@@ -36,6 +36,13 @@ public record KeptFile(String digest, String name) {
         }
     }
 
+    /// Its name among files where something else may have it: the digest's first half stands before the ending.
+    public String nameApart() {
+        int ending = name.lastIndexOf('.');
+        int stem = ending > 0 ? ending : name.length();
+        return name.substring(0, stem) + "-" + digest.substring(0, digest.length() / 2) + name.substring(stem);
+    }
+
     /// The nearest that can be a name.
     ///
     /// @param otherwise where nothing of it is left

@@ -16,7 +16,9 @@ import docksort.problem.Problem;
 import docksort.sort.Recipe;
 import docksort.sort.SortBook;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -145,7 +147,8 @@ public final class Looks {
     void fill(SortBook wanted, Optional<Path> file) {
         for (Kind kind : Kind.values()) {
             for (KeptFile missing : missing(kind, wanted)) {
-                byte[] content = file.flatMap(from -> read(kind, from.resolveSibling(missing.name()), missing))
+                byte[] content = file.flatMap(from -> read(kind, from.resolveSibling(missing.name()), missing)
+                                .or(() -> read(kind, from.resolveSibling(missing.nameApart()), missing)))
                         .or(() -> KeptFiles.content(kind, missing))
                         .orElseThrow(() -> new InputRefused(new Problem(
                                 "The " + kind.label() + " " + missing.name() + " is not here",
@@ -187,14 +190,21 @@ public final class Looks {
         }
     }
 
-    /// Writes the tables and images that recipes of a book use beside the file it was written to.
+    /// Writes the tables and images that recipes of a book use beside the file it was written to. Where something
+    /// else has the name of one, that stays, and a name apart is taken.
     void writeBeside(Path file, SortBook written) {
         Stream.of(Kind.values())
                 .flatMap(kind -> written.own().stream().flatMap(recipe -> used(kind, recipe).stream()))
                 .distinct()
-                .forEach(kept -> catalogue
-                        .kept()
-                        .content(kept.digest())
-                        .ifPresent(content -> Documents.replace(file.resolveSibling(kept.name()), content)));
+                .forEach(kept ->
+                        catalogue.kept().content(kept.digest()).ifPresent(content -> writeBeside(file, kept, content)));
+    }
+
+    private static void writeBeside(Path file, KeptFile kept, byte[] content) {
+        Path named = file.resolveSibling(kept.name());
+        boolean free = !Files.exists(named, LinkOption.NOFOLLOW_LINKS);
+        if (free || !Files.isRegularFile(named) || !Arrays.equals(Documents.read(named), content)) {
+            Documents.replace(free ? named : file.resolveSibling(kept.nameApart()), content);
+        }
     }
 }

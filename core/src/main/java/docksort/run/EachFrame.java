@@ -19,7 +19,8 @@ import org.jspecify.annotations.Nullable;
 
 /// Holds every frame of a copy, as it comes off the disk, against the frame that went to its encoder while it was
 /// made; of a copy with fields, every field. One that is repeated, left out, taken from elsewhere, moved, of other
-/// levels or damaged in a part is found, and which frame is least like. Whether what went to the encoder was the right
+/// levels or colours, or damaged in a part is found, and which frame is least like. Whether what went to the encoder
+/// was the right
 /// stretch of the right clip, it cannot see.
 ///
 /// Limits in levels of 255; common practice of this project, no source. What a codec loses comes to less than one
@@ -29,6 +30,8 @@ final class EachFrame implements AutoCloseable {
     private static final double ALIKE = 7;
     private static final double OUT_OF_LINE = 2; // with three times what others lose
     private static final double SLOPE = 0.1;
+    private static final double COLOURS_ALIKE = 9; // true copies come to 2, of random colours to 7
+    private static final double SATURATION = 0.2; // to 0.03 and 0.15
     private static final int FEWEST_PLACES = 500; // for a slope of one frame
     private static final int PART = 64; // by which one place may be off
     private static final int PART_OF_GROUP = 96; // where it may come from another frame
@@ -131,7 +134,10 @@ final class EachFrame implements AutoCloseable {
         }
         double apart = difference(near.get(own), near.get(best));
         double lines = parts ? Levels.lines(near.get(own), copy, form.raster().height()) : 0;
-        if (least <= ALIKE && best != own && apart > MOVES && (mine - least > apart / 2 || mine > apart)) {
+        if (least <= ALIKE
+                && best != own
+                && apart > MOVES
+                && (mine - least > apart / 2 || (mine > apart && mine - least > apart / 3))) {
             fault(name(count) + " shows " + name(count + best - own));
         } else if (mine > ALIKE) {
             fault(String.format(Locale.ROOT, "%s differs by %.0f of 255 levels", name(count), mine));
@@ -148,8 +154,14 @@ final class EachFrame implements AutoCloseable {
         } else {
             var levels = new Levels();
             levels.add(near.get(own), copy, _ -> true);
+            double colours = Levels.colourDifference(near.get(own), copy, _ -> true);
             if (levels.isTold() && levels.places() >= FEWEST_PLACES && Math.abs(levels.slope() - 1) > SLOPE) {
                 fault(String.format(Locale.ROOT, "%s has %.2f of its contrast", name(count), levels.slope()));
+            } else if (colours > COLOURS_ALIKE) {
+                fault(String.format(
+                        Locale.ROOT, "the colours of %s differ by %.0f of 255 levels", name(count), colours));
+            } else if (levels.isColoured() && Math.abs(levels.saturation() - 1) > SATURATION) {
+                fault(String.format(Locale.ROOT, "%s has %.2f of its saturation", name(count), levels.saturation()));
             }
         }
     }

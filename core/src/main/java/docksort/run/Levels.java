@@ -4,13 +4,15 @@ import docksort.engine.FrameSamples;
 import docksort.engine.FrameSamples.Sample;
 import java.util.function.IntPredicate;
 
-/// A straight line through the levels of two samples of one picture: its slope is 1 for the same levels.
+/// Straight lines through the levels and the colour differences of two samples of one picture: their slopes are 1 for
+/// the same ones.
 final class Levels {
     private static final double CLIPPED = 4; // levels this near to black or white do not tell
     private static final double SPREAD = 12; // below it, a flat picture tells no slope
+    private static final double COLOURED = 12; // below it, a picture is too grey to tell how saturated it is
 
     private static final int MOVED = 16; // levels that a place changes by where something moves
-    private static final int FEWEST_MOVED = 8;
+    private static final int FEWEST_MOVED = 20; // true copies of flickering pixels come to 14
     private static final double MOST_OF_THEM = 0.75;
     private static final double EXPLAINED = 0.4; // of all that differs, by a move
 
@@ -19,10 +21,13 @@ final class Levels {
     private double y;
     private double xx;
     private double xy;
+    private double colours;
+    private double coloured; // squares of the original's colour differences
+    private double kept; // by those of the copy
 
     /// @param counts whether a place of a sample is looked at
     void add(Sample original, Sample copy, IntPredicate counts) {
-        for (int i = 0; i < FrameSamples.WIDTH * FrameSamples.HEIGHT; i++) {
+        for (int i = 0; i < FrameSamples.PLACES; i++) {
             double a = original.at(i);
             double b = copy.at(i);
             boolean clipped = Math.min(a, b) < CLIPPED || Math.max(a, b) > 255 - CLIPPED;
@@ -34,6 +39,37 @@ final class Levels {
                 xy += a * b;
             }
         }
+        for (int i = 0; i < 2 * FrameSamples.COLOUR_PLACES; i++) {
+            double a = original.colour(i);
+            double b = copy.colour(i);
+            if (Math.max(Math.abs(a), Math.abs(b)) < 128 - CLIPPED && countsColour(i, counts)) {
+                colours++;
+                coloured += a * a;
+                kept += a * b;
+            }
+        }
+    }
+
+    /// @param index of a colour difference
+    /// @param counts whether a place of the luma is looked at
+    private static boolean countsColour(int index, IntPredicate counts) {
+        int place = index % FrameSamples.COLOUR_PLACES;
+        int half = FrameSamples.WIDTH / 2;
+        int first = 2 * (place / half) * FrameSamples.WIDTH + 2 * (place % half);
+        return counts.test(first)
+                && counts.test(first + 1)
+                && counts.test(first + FrameSamples.WIDTH)
+                && counts.test(first + FrameSamples.WIDTH + 1);
+    }
+
+    /// Whether there is enough colour for [#saturation].
+    boolean isColoured() {
+        return colours > 0 && Math.sqrt(coloured / colours) > COLOURED;
+    }
+
+    /// How much of the original's colour the copy has: 0 for a grey one, less than 0 where colours changed places.
+    double saturation() {
+        return kept / coloured;
     }
 
     boolean isTold() {
@@ -52,7 +88,7 @@ final class Levels {
     static double difference(Sample a, Sample b, IntPredicate counts) {
         long sum = 0;
         int places = 0;
-        for (int i = 0; i < FrameSamples.WIDTH * FrameSamples.HEIGHT; i++) {
+        for (int i = 0; i < FrameSamples.PLACES; i++) {
             if (counts.test(i)) {
                 sum += Math.abs(a.at(i) - b.at(i));
                 places++;
@@ -61,11 +97,24 @@ final class Levels {
         return (double) sum / places;
     }
 
+    /// The same of the colour differences.
+    static double colourDifference(Sample a, Sample b, IntPredicate counts) {
+        long sum = 0;
+        int places = 0;
+        for (int i = 0; i < 2 * FrameSamples.COLOUR_PLACES; i++) {
+            if (countsColour(i, counts)) {
+                sum += Math.abs(a.colour(i) - b.colour(i));
+                places++;
+            }
+        }
+        return places == 0 ? 0 : (double) sum / places;
+    }
+
     /// Whether what moves between two pictures is, in a copy of the first, mostly where it is in the second.
     static boolean movesWith(Sample own, Sample neighbour, Sample copy) {
         int moving = 0;
         int others = 0;
-        for (int i = 0; i < FrameSamples.WIDTH * FrameSamples.HEIGHT; i++) {
+        for (int i = 0; i < FrameSamples.PLACES; i++) {
             if (Math.abs(own.at(i) - neighbour.at(i)) >= MOVED) {
                 moving++;
                 if (Math.abs(copy.at(i) - neighbour.at(i)) < Math.abs(copy.at(i) - own.at(i))) {
@@ -111,7 +160,7 @@ final class Levels {
     /// The largest of the absolute differences, in levels of 255.
     static int largest(Sample a, Sample b) {
         int largest = 0;
-        for (int i = 0; i < FrameSamples.WIDTH * FrameSamples.HEIGHT; i++) {
+        for (int i = 0; i < FrameSamples.PLACES; i++) {
             largest = Math.max(largest, Math.abs(a.at(i) - b.at(i)));
         }
         return largest;

@@ -35,14 +35,18 @@ import java.util.stream.Stream;
 
 /// Holds the pictures of a finished copy against those of its original: all of the copy is decoded, and at
 /// several places its frame must be the original's frame of the same number, more like it than like its
-/// neighbours, and of the same levels. An offset of one frame, another clip, a wrong range and a slip of the
-/// range of levels are found by this; a copy that cannot be decoded to its end, too.
+/// neighbours, and of the same levels and colours. An offset of one frame, another clip, a wrong range, a slip of the
+/// range of levels and colours that are lost or changed places are found by this; a copy that cannot be decoded to its
+/// end, too.
 public final class PictureCheck {
     private static final String UNSEEN = "none of the original's, of which none decodes";
     private static final int PLACES = 5;
     private static final double MOVES = 0.8; // grey levels by which neighbours differ, to be told apart
     private static final double ALIKE = 7; // a small and hard-pressed copy of the same picture stays below
     private static final double SLOPE = 0.07; // a slip between video and full range changes it by 0.14
+    private static final double COLOURS_ALIKE = 9;
+    private static final double SATURATION = 0.12; // a slip between video and full range changes it by 0.14, too
+    private static final double COLOURS_MOVE = 2; // for a look that changes nothing else
     private static final double SLOPE_OF_FEW = 0.1; // two pictures of single pixels tell it less well than five
 
     private final FrameSamples samples;
@@ -433,6 +437,11 @@ public final class PictureCheck {
             double limit = look.few ? SLOPE_OF_FEW : SLOPE;
             findings.add(new Finding("levels", "the original's", contrast, Math.abs(levels.slope() - 1) <= limit));
         }
+        if (!form.toSdr() && levels.isColoured()) {
+            String saturation = String.format(Locale.ROOT, "%.2f of the original's saturation", levels.saturation());
+            boolean alikeColours = Math.abs(levels.saturation() - 1) <= SATURATION;
+            findings.add(new Finding("colours", "the original's", saturation, alikeColours));
+        }
         return Optional.of(findings);
     }
 
@@ -442,10 +451,13 @@ public final class PictureCheck {
         return new Row(first, (int) Math.min(3, Math.max(1, frames - first)));
     }
 
-    /// Whether a copy's frame is nearer to the original's as it is than as it looks through the look. A look
-    /// that leaves the luma as it is cannot be told by it.
+    /// Whether a copy's frame is nearer to the original's as it is than as it looks through the look.
     private static boolean isWithoutLook(Sample looked, Sample bare, Sample copy, CopyForm form) {
-        return difference(looked, bare, form) > MOVES && difference(bare, copy, form) < difference(looked, copy, form);
+        boolean luma =
+                difference(looked, bare, form) > MOVES && difference(bare, copy, form) < difference(looked, copy, form);
+        boolean colours = colourDifference(looked, bare, form) > COLOURS_MOVE
+                && colourDifference(bare, copy, form) < colourDifference(looked, copy, form);
+        return luma || colours;
     }
 
     private static void compare(
@@ -472,10 +484,17 @@ public final class PictureCheck {
         // Conforming a variable rate may take the neighbour at a place between two frames.
         if (varies ? least > alike : mine > alike && least > alike) {
             wrong.add(String.format(Locale.ROOT, "frame %d differs by %.0f of 255 levels", frame, mine));
-        } else if (!varies && apart > MOVES && (mine - least > apart / 2 || (best != own && mine > apart))) {
+        } else if (!varies
+                && apart > MOVES
+                && (mine - least > apart / 2 || (mine > apart && mine - least > apart / 3))) {
             // A copy of the neighbour is nearer to it by all of what sets the two apart, loss alone by
             // little; a copy of a frame farther on is farther away than the neighbour.
             wrong.add("frame " + frame + " shows the original's frame " + (frame + best - own));
+        }
+        double colours = colourDifference(row.get(best), copy, form);
+        if (!form.toSdr() && colours > COLOURS_ALIKE) {
+            wrong.add(
+                    String.format(Locale.ROOT, "the colours of frame %d differ by %.0f of 255 levels", frame, colours));
         }
         levels.add(row.get(best), copy, index -> counts(index, form));
     }
@@ -493,5 +512,9 @@ public final class PictureCheck {
 
     private static double difference(Sample a, Sample b, CopyForm form) {
         return Levels.difference(a, b, index -> counts(index, form));
+    }
+
+    private static double colourDifference(Sample a, Sample b, CopyForm form) {
+        return Levels.colourDifference(a, b, index -> counts(index, form));
     }
 }

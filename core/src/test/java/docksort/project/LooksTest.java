@@ -54,6 +54,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import javax.imageio.ImageIO;
+import org.bytedeco.javacpp.Loader;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -208,6 +209,47 @@ class LooksTest {
         try (Project other = open("other")) {
             other.book().takeIn(out, false, SortBook.Same.BESIDE);
             assertThat(other.looks().images()).containsExactly(added);
+        }
+        try (Project like = Project.begin(
+                folder.resolve("like"), engine, InstantSource.system(), Template.like(folder.resolve("project")))) {
+            assertThat(like.looks().images()).containsExactly(added);
+        }
+    }
+
+    /// Two tables are called the same, and a file of a person's lies there under that name, too.
+    @Test
+    void whatIsWrittenBesideRecipesReplacesNothing() throws IOException {
+        Path here = Files.createDirectories(folder.resolve("here"));
+        Path elsewhere = Files.createDirectories(folder.resolve("elsewhere"));
+        Path own = Files.writeString(here.resolve("dark.cube"), "a person's own");
+        KeptFile one;
+        KeptFile two;
+        try (Project project = open("one")) {
+            one = project.looks().add(cube("dark.cube", 0.53));
+            two = project.looks().add(cube("elsewhere/dark.cube", 0.54));
+            project.book()
+                    .change(
+                            SortBook.BUILT_IN
+                                    .with(recipe("one", Encoding.PRORES_PROXY, Wrapper.MOV, table(one)))
+                                    .with(recipe("two", Encoding.PRORES_PROXY, Wrapper.MOV, table(two))),
+                            "test");
+            project.book().writeOut(here.resolve("recipes.json"));
+            project.book().writeOut(here.resolve("recipes.json"));
+            project.book().writeOut(elsewhere.resolve("recipes.json"));
+        }
+        assertThat(own).hasContent("a person's own");
+        assertThat(here).isDirectoryContaining("glob:**dark-" + one.digest().substring(0, 32) + ".cube");
+        assertThat(here.toFile().list()).hasSize(4);
+        for (Path place : List.of(here, elsewhere)) {
+            for (KeptFile kept : List.of(one, two)) {
+                // What this machine has of it is gone: it has to come from beside the file.
+                Files.deleteIfExists(
+                        Loader.getCacheDir().toPath().resolve("dock-sort-look-" + kept.digest() + ".cube"));
+            }
+            try (Project other = open("from " + place.getFileName())) {
+                other.book().takeIn(place.resolve("recipes.json"), false, SortBook.Same.BESIDE);
+                assertThat(other.looks().all()).containsExactlyInAnyOrder(one, two);
+            }
         }
     }
 

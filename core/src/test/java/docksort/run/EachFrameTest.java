@@ -69,6 +69,9 @@ class EachFrameTest {
         WRONG.put("negate=enable='eq(n,20)'", "frame 20 differs by");
         WRONG.put("drawbox=x=100:y=60:w=16:h=16:t=fill:color=white:enable='eq(n,20)'", "a part of frame 20 differs by");
         WRONG.put("gblur=sigma=6:enable='eq(n,20)'", "frame 20 differs by");
+        WRONG.put("hue=s=0:enable='eq(n,20)'", "the colours of frame 20 differ by");
+        WRONG.put("swapuv=enable='between(n,20,22)'", "the colours of frame 20 differ by");
+        WRONG.put("hue=s=0.7:enable='eq(n,20)'", "the colours of frame 20 differ by");
     }
 
     @TempDir
@@ -271,9 +274,9 @@ class EachFrameTest {
     /// A sky that comes out one level brighter differs as one that stands lower would.
     @Test
     void aRampThatIsALevelBrighterStandsWhereItStood() throws IOException {
-        var sky = new byte[FrameSamples.WIDTH * FrameSamples.HEIGHT];
+        var sky = new byte[FrameSamples.PLACES + 2 * FrameSamples.COLOUR_PLACES];
         var brighter = new byte[sky.length];
-        for (int i = 0; i < sky.length; i++) {
+        for (int i = 0; i < FrameSamples.PLACES; i++) {
             sky[i] = (byte) (200 - 2 * (i / FrameSamples.WIDTH));
             brighter[i] = (byte) (sky[i] + 1);
         }
@@ -340,6 +343,31 @@ class EachFrameTest {
         }
     }
 
+    /// Single coloured pixels that flicker: what an encoder of groups of pictures leaves standing for a frame is no
+    /// frame that was repeated.
+    @ParameterizedTest
+    @EnumSource(
+            value = VideoTarget.class,
+            names = {"H264_LONG", "HEVC_LONG", "AV1_LONG"})
+    void aTrueCopyOfFlickeringPixelsPasses(VideoTarget target) throws InterruptedException {
+        Path life = folder.resolve("life.mov");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "life=s=640x360:r=25:seed=7:mold=10:life_color=#C83232:death_color=#00FF00:mold_color=blue",
+                "-frames:v",
+                Integer.toString(FRAMES),
+                "-c:v",
+                "libx264",
+                "-pix_fmt",
+                "yuv444p",
+                "file:" + life));
+        ClipFacts facts = facts(life);
+        CopyOrder order = made(life, facts, Clips.form(facts, target, SMALL, Wrapper.MP4), "life", "mp4");
+        assertThat(check(reference(order), order, order.output())).allMatch(Finding::passes);
+    }
+
     /// What goes to the encoder is the same with and without being told of.
     @Test
     void tellingOfFramesChangesNoByteOfACopy() throws InterruptedException, IOException {
@@ -352,7 +380,7 @@ class EachFrameTest {
             assertThat(Files.mismatch(told.output(), plain.output()))
                     .as(target.label())
                     .isEqualTo(-1);
-            assertThat(Files.size(told.pictures().orElseThrow())).isEqualTo(FRAMES * 96 * 54);
+            assertThat(Files.size(told.pictures().orElseThrow())).isEqualTo(FRAMES * 96 * 54 * 3 / 2);
             assertThat(told.packets().orElseThrow()).isNotEmptyFile();
         }
     }
@@ -365,7 +393,10 @@ class EachFrameTest {
             value = {
                 "trim=start_frame=3,setpts=PTS-STARTPTS,tpad=stop=3:stop_mode=clone | stretch",
                 "scale=640:360:in_range=pc:out_range=tv,setrange=tv | levels",
-                "scale=640:360:in_range=tv:out_range=pc,setrange=tv | levels"
+                "scale=640:360:in_range=tv:out_range=pc,setrange=tv | levels",
+                "hue=s=0 | colours",
+                "hue=s=0.8 | colours",
+                "swapuv | colours"
             })
     void whatEveryFrameHasWrongIsFoundByTheOriginal(String chain, String fact) throws InterruptedException {
         Path later = folder.resolve("later.mov");

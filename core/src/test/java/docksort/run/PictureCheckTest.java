@@ -195,7 +195,7 @@ class PictureCheckTest {
             delimiter = '|',
             value = {"scale=320:180", "scale=320:180,noise=alls=6:allf=t", "scale=160:90,scale=320:180"})
     void aTrueCopyPassesHoweverSmall(String filters) throws InterruptedException {
-        assertThat(check(made(original, filters))).allMatch(Finding::passes).hasSize(3);
+        assertThat(check(made(original, filters))).allMatch(Finding::passes).hasSize(4);
     }
 
     @ParameterizedTest
@@ -207,6 +207,8 @@ class PictureCheckTest {
                 "wrong range | trim=start_frame=4,setpts=PTS-STARTPTS,scale=320:180 | pictures | frame",
                 "levels opened | scale=320:180:in_range=tv:out_range=pc,setrange=tv | levels | contrast",
                 "levels closed | scale=320:180:in_range=pc:out_range=tv,setrange=tv | levels | contrast",
+                "grey | hue=s=0,scale=320:180 | colours | 0.00 of the original's saturation",
+                "colours changed places | swapuv,scale=320:180 | pictures | the colours of frame 0 differ",
                 "mirrored | hflip,scale=320:180 | pictures | differs",
                 "cropped | crop=iw/2:ih/2,scale=320:180 | pictures | differs"
             })
@@ -227,7 +229,7 @@ class PictureCheckTest {
         Path copy = made(original, "scale=320:180" + black);
         assertThat(check(original, copy, true, Look.NONE, upright))
                 .allMatch(Finding::passes)
-                .hasSize(3);
+                .hasSize(4);
         assertThat(check(original, copy)).as("nobody asked for it").anyMatch(finding -> !finding.passes());
         Path late = made(original, "trim=start_frame=1,setpts=PTS-STARTPTS,scale=320:180" + black);
         assertThat(check(original, late, true, Look.NONE, upright))
@@ -242,7 +244,7 @@ class PictureCheckTest {
                 new Channels(0.5, 0.5, 0.5), new Channels(0.1, 0.1, 0.1), new Channels(1, 1, 1), /* saturation= */ 1);
         var look = new Look(false, Optional.of(dark), Optional.empty());
         Path baked = made(original, "format=gbrp,lutrgb=r=val*0.5+25.5:g=val*0.5+25.5:b=val*0.5+25.5,scale=320:180");
-        assertThat(check(original, baked, true, look)).allMatch(Finding::passes).hasSize(3);
+        assertThat(check(original, baked, true, look)).allMatch(Finding::passes).hasSize(4);
         assertThat(check(original, baked)).as("a look that nobody wanted").anyMatch(finding -> !finding.passes());
         assertThat(check(original, made(original, "scale=320:180"), true, look))
                 .as("a look that was forgotten")
@@ -271,12 +273,34 @@ class PictureCheckTest {
                 .contains("has not the look that is wanted");
     }
 
+    /// Saturation leaves the luma as it is: by ASC CDL 1.2 it is around that of Rec. ITU-R BT.709, which the
+    /// pictures have.
+    @Test
+    void aLookOfColoursAloneThatWasForgottenIsFound() throws InterruptedException {
+        Path tagged = folder.resolve("tagged.mov");
+        String hd = "scale=out_color_matrix=bt709,format=yuv420p";
+        engine.run(List.of("-i", "file:" + original, "-vf", hd, "-colorspace", "bt709", "file:" + tagged));
+        Channels same = new Channels(1, 1, 1);
+        var pale = new ColourDecision(same, new Channels(0, 0, 0), same, /* saturation= */ 0.93);
+        var look = new Look(false, Optional.of(pale), Optional.empty());
+        String grey = "0.07*(0.2126*r(X\\,Y)+0.7152*g(X\\,Y)+0.0722*b(X\\,Y))+0.93*";
+        String baked = "format=gbrp,geq=r=" + grey + "r(X\\,Y):g=" + grey + "g(X\\,Y):b=" + grey
+                + "b(X\\,Y),scale=320:180:out_color_matrix=bt709";
+        assertThat(check(tagged, made(tagged, baked), true, look)).allMatch(Finding::passes);
+        assertThat(check(tagged, made(tagged, "scale=320:180"), true, look))
+                .filteredOn(finding -> !finding.passes())
+                .singleElement()
+                .extracting(Finding::found)
+                .asString()
+                .contains("has not the look that is wanted");
+    }
+
     /// Without decoding what lies between, all but a fault between the places is still found, and the check
     /// says so.
     @Test
     void theShortCheckFindsAnOffsetAndSaysWhatItDecoded() throws InterruptedException {
         List<Finding> good = check(original, made(original, "scale=320:180"), false);
-        assertThat(good).allMatch(Finding::passes).hasSize(3);
+        assertThat(good).allMatch(Finding::passes).hasSize(4);
         assertThat(good.getFirst().found()).isEqualTo("around 5 places");
         Path shifted = made(original, "trim=start_frame=1,setpts=PTS-STARTPTS,scale=320:180");
         assertThat(check(original, shifted, false)).anyMatch(finding -> !finding.passes());
