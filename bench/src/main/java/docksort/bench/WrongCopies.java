@@ -148,7 +148,7 @@ public final class WrongCopies {
                         new Channels(1.1, 1, 0.9),
                         new Channels(0.02, 0, -0.02),
                         new Channels(0.8, 0.8, 0.8),
-                        /* saturation= */ 0.8)),
+                        fault.contains("saturation") ? 0.8 : 1)),
                 Optional.empty());
         List<Recipe> looks = List.of(
                 special("look-prores-mov", Encoding.PRORES_PROXY, Wrapper.MOV, look, ""),

@@ -53,23 +53,39 @@ public final class CopyCommand {
         }
         picture.ifPresent(video -> line.addAll(Decoders.before(video)));
         line.addAll(MediaEngine.input(first.source(), picture.map(VideoFacts::rate)));
+        var overlays = new ArrayList<Integer>();
+        int inputs = 1;
+        for (CopyOrder order : orders) {
+            overlays.add(inputs);
+            for (String source : overlays(order.form())) {
+                line.addAll(List.of("-f", "lavfi", "-i", source));
+                inputs++;
+            }
+        }
         for (int i = 0; i < orders.size(); i++) {
-            line.addAll(output(orders.get(i), i, hardware));
+            line.addAll(output(orders.get(i), i, overlays.get(i), hardware));
         }
         return List.copyOf(line);
     }
 
-    private static List<String> output(CopyOrder order, int number, Optional<String> hardware) {
+    private static List<String> overlays(CopyForm form) {
+        return form.target().isPresent()
+                ? OverlayFilters.sources(form.burnIns(), form.raster(), form.pixelAspect())
+                : List.of();
+    }
+
+    private static List<String> output(CopyOrder order, int number, int overlays, Optional<String> hardware) {
         CopyForm form = order.form();
         return form.target()
-                .map(target -> picture(order, number, form, target, hardware))
+                .map(target -> picture(order, number, overlays, form, target, hardware))
                 .orElseGet(() -> form.isRewrap() ? rewrap(order, form) : soundAlone(order, form));
     }
 
     private static List<String> picture(
-            CopyOrder order, int number, CopyForm form, VideoTarget target, Optional<String> hardware) {
+            CopyOrder order, int number, int overlays, CopyForm form, VideoTarget target, Optional<String> hardware) {
         VideoFacts picture = order.facts().video().orElseThrow();
-        String filters = PictureFilters.of(order, picture, target);
+        String filters = PictureFilters.of(order, picture, target, overlays);
+        boolean severalInputs = !overlays(form).isEmpty();
         var line = new ArrayList<String>();
         if (order.pictures().isPresent()) {
             // What goes to the encoder goes to the small pictures, too, so that one frame is one frame in both.
@@ -85,6 +101,9 @@ public final class CopyCommand {
                                     number),
                     "-map",
                     "[p" + number + "]"));
+        } else if (severalInputs) {
+            line.addAll(List.of("-filter_complex", "[0:V:0]" + filters + "[p" + number + "]"));
+            line.addAll(List.of("-map", "[p" + number + "]"));
         } else {
             line.addAll(List.of("-map", "0:V:0"));
         }
@@ -92,7 +111,7 @@ public final class CopyCommand {
             line.addAll(mapped(order, 0, number, jump(order).sound()));
         }
         line.addAll(List.of("-map_metadata", "-1", "-map_chapters", "-1"));
-        if (order.pictures().isEmpty() && !filters.isEmpty()) {
+        if (order.pictures().isEmpty() && !severalInputs && !filters.isEmpty()) {
             line.addAll(List.of("-vf", filters));
         }
         line.addAll(List.of("-fps_mode", "cfr", "-r", form.rate().toString()));

@@ -12,7 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
-/// Filters that lay frame lines and an image over a picture that has the raster of the copy already. The
+/// Inputs and filters that lay frame lines and an image over a picture that has the raster of the copy already. The
 /// samples keep their depth, up to ten bits; of red, green and blue, luma and chroma are laid over.
 final class OverlayFilters {
     private static final int LINES_OF_THICKNESS = 540; // for one pair of lines of thickness
@@ -24,19 +24,30 @@ final class OverlayFilters {
 
     private OverlayFilters() {}
 
+    /// What is laid over, each a graph that gives one picture: an input of its own. Sources within the graph of
+    /// a copy hang the engine when two such graphs even out the frames of one original.
+    static List<String> sources(BurnIns drawn, Raster raster, Rational pixelAspect) {
+        var sources = new ArrayList<String>();
+        drawn.frame().ifPresent(frame -> sources.add(lines(frame, raster, pixelAspect)));
+        drawn.watermark().ifPresent(mark -> sources.add(image(mark, mark.area(raster, pixelAspect))));
+        return List.copyOf(sources);
+    }
+
+    /// @param input number of the first of the sources among the engine's inputs
     /// @return filters to be joined by commas; empty where nothing is laid over
-    static List<String> of(BurnIns drawn, VideoTarget target, Raster raster, Rational pixelAspect) {
-        String format = ":format=" + samples(target);
+    static List<String> of(BurnIns drawn, VideoTarget target, Raster raster, Rational pixelAspect, int input) {
         var filters = new ArrayList<String>();
-        drawn.frame()
-                .ifPresent(frame -> filters.add("null[within];" + lines(frame, raster, pixelAspect) + "," + EARLY
-                        + "[lines];[within][lines]overlay=x=0:y=0" + format));
+        drawn.frame().ifPresent(_ -> filters.add(over(input, "lines", 0, 0, target)));
         drawn.watermark().ifPresent(mark -> {
             Area at = mark.area(raster, pixelAspect);
-            filters.add("null[below];" + image(mark, at) + "," + EARLY + "[image];[below][image]overlay=x=" + at.x()
-                    + ":y=" + at.y() + format);
+            filters.add(over(drawn.frame().isPresent() ? input + 1 : input, "image", at.x(), at.y(), target));
         });
         return List.copyOf(filters);
+    }
+
+    private static String over(int input, String name, int x, int y, VideoTarget target) {
+        return "null[below_" + name + "];[" + input + ":v]" + EARLY + "[" + name + "];[below_" + name + "][" + name
+                + "]overlay=x=" + x + ":y=" + y + ":format=" + samples(target);
     }
 
     private static String samples(VideoTarget target) {

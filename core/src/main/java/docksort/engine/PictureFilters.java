@@ -31,7 +31,8 @@ final class PictureFilters {
 
     private PictureFilters() {}
 
-    static String of(CopyOrder order, VideoFacts picture, VideoTarget target) {
+    /// @param overlays number of the first input of what is laid over the picture, see [OverlayFilters#sources]
+    static String of(CopyOrder order, VideoFacts picture, VideoTarget target, int overlays) {
         CopyForm form = order.form();
         var filters = new ArrayList<String>();
         String reached = CopyCommand.jump(order).picture();
@@ -68,7 +69,7 @@ final class PictureFilters {
         if (form.look().isBaked()) {
             filters.addAll(LookFilters.of(form.look(), picture, target, form.raster()));
         }
-        filters.addAll(OverlayFilters.of(form.burnIns(), target, form.raster(), form.pixelAspect()));
+        filters.addAll(OverlayFilters.of(form.burnIns(), target, form.raster(), form.pixelAspect(), overlays));
         for (BurnIn burnIn : form.burnIns().words()) {
             filters.add(drawn(burnIn, order));
         }

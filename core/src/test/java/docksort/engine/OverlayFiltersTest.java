@@ -13,15 +13,20 @@ import docksort.media.FrameLines;
 import docksort.media.FrameLines.Outside;
 import docksort.media.FrameRate;
 import docksort.media.Raster;
+import docksort.media.VideoFacts.RateKind;
 import docksort.media.VideoTarget;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -114,22 +119,58 @@ class OverlayFiltersTest {
         }
     }
 
+    /// Two copies from one decode whose frames are evened out: with sources within their graphs the engine waited
+    /// for ever.
+    @Test
+    @Timeout(120)
+    void copiesOfAVariableRateComeToTheirEnd() throws Exception {
+        Path clip = folder.resolve("varies.mkv");
+        engine.run(List.of(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=size=256x144:rate=30,setpts='PTS+0.012*sin(N)/TB'",
+                "-frames:v",
+                "90",
+                "-fps_mode",
+                "passthrough",
+                "-c:v",
+                "libx264",
+                "-bf",
+                "0",
+                "file:" + clip));
+        var source = new ClipSource.SingleFile(clip);
+        ClipFacts facts = ((Inspection.Known)
+                        new Inspector(engine).inspect(source, FrameRate.FPS_25, new Cancellation()))
+                .facts();
+        assertThat(facts.video().orElseThrow().rateKind()).isEqualTo(RateKind.VARIABLE);
+        var lines = new BurnIns(List.of(), Optional.of(FrameLines.parse("2.39", Outside.LINE)), Optional.empty());
+        List<CopyOrder> orders = Stream.of(VideoTarget.PRORES_PROXY, VideoTarget.H264_LONG)
+                .map(target -> new CopyOrder(
+                                source,
+                                facts,
+                                Clips.drawing(Clips.form(facts, target, new Raster(128, 72)), lines),
+                                "varies",
+                                Map.of(),
+                                folder.resolve(target + ".mov"))
+                        .telling(folder.resolve(target + ".frames")))
+                .toList();
+        assertThat(new CopyMaker(engine).make(orders, (_, _) -> {}, ProcessControl.of(new Cancellation())))
+                .isInstanceOf(CopyMaker.Outcome.Written.class);
+    }
+
     /// The first plane of each frame: luma, or green.
     private int[] samples(ClipSource.SingleFile source, ClipFacts facts, CopyForm form, String coded) throws Exception {
         var order = new CopyOrder(source, facts, form, "clip", Map.of(), folder.resolve("copy"));
         Path raw = folder.resolve("raw");
-        engine.run(List.of(
-                "-i",
-                "file:" + source.head(),
-                "-vf",
-                PictureFilters.of(
-                        order, facts.video().orElseThrow(), form.target().orElseThrow()),
-                "-pix_fmt",
-                coded,
-                "-f",
-                "rawvideo",
-                "-y",
-                "file:" + raw));
+        var line = new ArrayList<>(List.of("-i", "file:" + source.head()));
+        OverlayFilters.sources(form.burnIns(), form.raster(), form.pixelAspect())
+                .forEach(overlay -> line.addAll(List.of("-f", "lavfi", "-i", overlay)));
+        String filters = PictureFilters.of(
+                order, facts.video().orElseThrow(), form.target().orElseThrow(), 1);
+        line.addAll(List.of("-filter_complex", "[0:V:0]" + filters + "[out]", "-map", "[out]"));
+        line.addAll(List.of("-pix_fmt", coded, "-f", "rawvideo", "-y", "file:" + raw));
+        engine.run(line);
         ByteBuffer bytes = ByteBuffer.wrap(Files.readAllBytes(raw)).order(ByteOrder.LITTLE_ENDIAN);
         int size = coded.contains("1") ? 2 : 1;
         int frame = bytes.remaining() / FRAMES;
