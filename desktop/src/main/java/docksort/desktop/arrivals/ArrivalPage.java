@@ -223,8 +223,7 @@ final class ArrivalPage {
     }
 
     private static Node setting(String name, Node control) {
-        Label title = Parts.label(name, "quiet");
-        title.setMinWidth(92);
+        Label title = Parts.label(name, "quiet", "fact-name");
         HBox.setHgrow(control, Priority.ALWAYS);
         var line = new HBox(8, title, control);
         line.setAlignment(Pos.CENTER_LEFT);

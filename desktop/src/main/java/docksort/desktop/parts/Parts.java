@@ -106,8 +106,7 @@ public final class Parts {
 
     /// A fact: its name, and its value at a common distance from the left.
     public static HBox fact(String name, String value) {
-        Label title = label(name, "quiet");
-        title.setMinWidth(92);
+        Label title = label(name, "quiet", "fact-name");
         Label text = wrapped(value);
         HBox.setHgrow(text, Priority.ALWAYS);
         var line = new HBox(title, text);

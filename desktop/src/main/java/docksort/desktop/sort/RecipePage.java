@@ -182,8 +182,7 @@ final class RecipePage {
     }
 
     static Node named(String title, Node control) {
-        Label label = Parts.label(title, "quiet");
-        label.setMinWidth(98);
+        Label label = Parts.label(title, "quiet", "field-name");
         if (control instanceof Control field) {
             field.setAccessibleText(title);
         }
