@@ -20,8 +20,7 @@ import org.jspecify.annotations.Nullable;
 /// Holds every frame of a copy, as it comes off the disk, against the frame that went to its encoder while it was
 /// made; of a copy with fields, every field. One that is repeated, left out, taken from elsewhere, moved, of other
 /// levels or colours, or damaged in a part is found, and which frame is least like. Whether what went to the encoder
-/// was the right
-/// stretch of the right clip, it cannot see.
+/// was the right stretch of the right clip, it cannot see.
 ///
 /// Limits in levels of 255; common practice of this project, no source. What a codec loses comes to less than one
 /// level in a sample, because each of its places is the mean of many pixels.
@@ -134,10 +133,8 @@ final class EachFrame implements AutoCloseable {
         }
         double apart = difference(near.get(own), near.get(best));
         double lines = parts ? Levels.lines(near.get(own), copy, form.raster().height()) : 0;
-        if (least <= ALIKE
-                && best != own
-                && apart > MOVES
-                && (mine - least > apart / 2 || (mine > apart && mine - least > apart / 3))) {
+        boolean nearer = best != own && least <= ALIKE && apart > MOVES;
+        if (nearer && (mine - least > apart / 2 || (mine > apart && mine - least > apart / 3))) {
             fault(name(count) + " shows " + name(count + best - own));
         } else if (mine > ALIKE) {
             fault(String.format(Locale.ROOT, "%s differs by %.0f of 255 levels", name(count), mine));

@@ -407,6 +407,7 @@ public final class PictureCheck {
         }
         var levels = new Levels();
         var wrong = new ArrayList<String>();
+        var colours = new ArrayList<String>();
         int compared = 0;
         List<Row> rows = reference.rows(look);
         long start = Reference.start(form);
@@ -423,6 +424,16 @@ public final class PictureCheck {
                     }
                 });
                 compare(frame, own, row, sample, form, reference.varies(), wrong, levels);
+                // Conforming a variable rate may have taken a neighbour.
+                List<Sample> shown = reference.varies() ? row : List.of(row.get(own));
+                double apart = shown.stream()
+                        .mapToDouble(each -> colourDifference(each, sample, form))
+                        .min()
+                        .orElse(0);
+                if (apart > COLOURS_ALIKE) {
+                    colours.add(
+                            String.format(Locale.ROOT, "those of frame %d differ by %.0f of 255 levels", frame, apart));
+                }
             }
         }
         String alike =
@@ -437,10 +448,12 @@ public final class PictureCheck {
             double limit = look.few ? SLOPE_OF_FEW : SLOPE;
             findings.add(new Finding("levels", "the original's", contrast, Math.abs(levels.slope() - 1) <= limit));
         }
-        if (!form.toSdr() && levels.isColoured()) {
+        if (!form.toSdr() && !colours.isEmpty()) {
+            findings.add(new Finding("colours", "the original's", String.join(", ", colours), false));
+        } else if (!form.toSdr() && levels.isColoured()) {
             String saturation = String.format(Locale.ROOT, "%.2f of the original's saturation", levels.saturation());
-            boolean alikeColours = Math.abs(levels.saturation() - 1) <= SATURATION;
-            findings.add(new Finding("colours", "the original's", saturation, alikeColours));
+            boolean saturated = Math.abs(levels.saturation() - 1) <= SATURATION;
+            findings.add(new Finding("colours", "the original's", saturation, saturated));
         }
         return Optional.of(findings);
     }
@@ -484,17 +497,10 @@ public final class PictureCheck {
         // Conforming a variable rate may take the neighbour at a place between two frames.
         if (varies ? least > alike : mine > alike && least > alike) {
             wrong.add(String.format(Locale.ROOT, "frame %d differs by %.0f of 255 levels", frame, mine));
-        } else if (!varies
-                && apart > MOVES
-                && (mine - least > apart / 2 || (mine > apart && mine - least > apart / 3))) {
+        } else if (!varies && apart > MOVES && (mine - least > apart / 2 || (best != own && mine > apart))) {
             // A copy of the neighbour is nearer to it by all of what sets the two apart, loss alone by
             // little; a copy of a frame farther on is farther away than the neighbour.
             wrong.add("frame " + frame + " shows the original's frame " + (frame + best - own));
-        }
-        double colours = colourDifference(row.get(best), copy, form);
-        if (!form.toSdr() && colours > COLOURS_ALIKE) {
-            wrong.add(
-                    String.format(Locale.ROOT, "the colours of frame %d differ by %.0f of 255 levels", frame, colours));
         }
         levels.add(row.get(best), copy, index -> counts(index, form));
     }

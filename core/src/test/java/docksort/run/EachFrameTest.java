@@ -69,6 +69,9 @@ class EachFrameTest {
         WRONG.put("negate=enable='eq(n,20)'", "frame 20 differs by");
         WRONG.put("drawbox=x=100:y=60:w=16:h=16:t=fill:color=white:enable='eq(n,20)'", "a part of frame 20 differs by");
         WRONG.put("gblur=sigma=6:enable='eq(n,20)'", "frame 20 differs by");
+        WRONG.put(
+                "split[a][b];[a]trim=start_frame=4,setpts=PTS-STARTPTS[d];[b][d]overlay=enable='eq(n,20)'",
+                "frame 20 differs by");
         WRONG.put("hue=s=0:enable='eq(n,20)'", "the colours of frame 20 differ by");
         WRONG.put("swapuv=enable='between(n,20,22)'", "the colours of frame 20 differ by");
         WRONG.put("hue=s=0.7:enable='eq(n,20)'", "the colours of frame 20 differ by");

@@ -207,8 +207,8 @@ class PictureCheckTest {
                 "wrong range | trim=start_frame=4,setpts=PTS-STARTPTS,scale=320:180 | pictures | frame",
                 "levels opened | scale=320:180:in_range=tv:out_range=pc,setrange=tv | levels | contrast",
                 "levels closed | scale=320:180:in_range=pc:out_range=tv,setrange=tv | levels | contrast",
-                "grey | hue=s=0,scale=320:180 | colours | 0.00 of the original's saturation",
-                "colours changed places | swapuv,scale=320:180 | pictures | the colours of frame 0 differ",
+                "grey | hue=s=0,scale=320:180 | colours | those of frame 0 differ by",
+                "colours changed places | swapuv,scale=320:180 | colours | those of frame 0 differ by",
                 "mirrored | hflip,scale=320:180 | pictures | differs",
                 "cropped | crop=iw/2:ih/2,scale=320:180 | pictures | differs"
             })
@@ -218,6 +218,19 @@ class PictureCheckTest {
             assertThat(finding.fact()).isEqualTo(fact);
             assertThat(finding.found()).contains(words);
         });
+    }
+
+    @Test
+    void palerColoursAreFound() throws InterruptedException {
+        Path pale = folder.resolve("pale.mov");
+        engine.run(List.of("-i", "file:" + original, "-vf", "hue=s=0.4", "-c:v", "libx264", "file:" + pale));
+        assertThat(check(pale, made(pale, "scale=320:180"))).allMatch(Finding::passes);
+        assertThat(check(pale, made(pale, "hue=s=0.85,scale=320:180")))
+                .filteredOn(finding -> !finding.passes())
+                .singleElement()
+                .extracting(Finding::found)
+                .asString()
+                .matches("0\\.8[3-7] of the original's saturation");
     }
 
     /// Of 320x180 a delivery of 9:16 keeps 100 columns, between two times 110 that are black in the copy.
