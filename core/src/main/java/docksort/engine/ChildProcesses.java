@@ -24,7 +24,6 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.regex.Pattern;
 
@@ -76,29 +75,30 @@ final class ChildProcesses implements AutoCloseable {
     enum Cut {
         NONE,
         CANCELLED,
-        SILENT
+        SILENT,
+        STILL
     }
 
     /// Runs a program to its end.
     ///
     /// @param arguments the program and its arguments; never seen by a shell
-    /// @param longestSilence ends the child when it has written nothing for this long
+    /// @param signs what tells that the child works; it is ended where there are none
     /// @param output reads the child's standard output to its end
     /// @throws IOException when the program cannot be started or its output cannot be read
-    Ending run(List<String> arguments, Duration longestSilence, OutputReader output, Cancellation cancellation)
+    Ending run(List<String> arguments, SignsOfLife signs, OutputReader output, Cancellation cancellation)
             throws IOException, InterruptedException {
-        return run(arguments, longestSilence, output, ProcessControl.of(cancellation));
+        return run(arguments, signs, output, ProcessControl.of(cancellation));
     }
 
-    Ending run(List<String> arguments, Duration longestSilence, OutputReader output, ProcessControl control)
+    Ending run(List<String> arguments, SignsOfLife signs, OutputReader output, ProcessControl control)
             throws IOException, InterruptedException {
-        return run(arguments, longestSilence, output, _ -> {}, control);
+        return run(arguments, signs, output, _ -> {}, control);
     }
 
     /// @param begun hears of the child before it is read from
     Ending run(
             List<String> arguments,
-            Duration longestSilence,
+            SignsOfLife signs,
             OutputReader output,
             Consumer<ProcessHandle> begun,
             ProcessControl control)
@@ -108,15 +108,14 @@ final class ChildProcesses implements AutoCloseable {
         Process child = start(ranked(control.rank(), arguments));
         begun.accept(child.toHandle());
         brake.add(child.pid());
-        var lastSign = new AtomicLong(System.nanoTime());
         var lastLines = new LastLines();
-        boolean silent = false;
+        var over = Cut.NONE;
         try (var _ = cancellation.onCancel(() -> readers.execute(() -> end(child, brake)))) {
             CompletableFuture<Void> errors =
-                    CompletableFuture.runAsync(() -> drainErrors(child, lastLines, lastSign), readers);
+                    CompletableFuture.runAsync(() -> drainErrors(child, lastLines, signs::told), readers);
             CompletableFuture<Void> answers = CompletableFuture.runAsync(
                     () -> {
-                        try (InputStream in = new WatchedStream(child.getInputStream(), lastSign)) {
+                        try (InputStream in = new WatchedStream(child.getInputStream(), signs::wrote)) {
                             output.read(in);
                             in.transferTo(OutputStream.nullOutputStream());
                         } catch (IOException e) {
@@ -124,15 +123,18 @@ final class ChildProcesses implements AutoCloseable {
                         }
                     },
                     readers);
-            while (!child.waitFor(200, TimeUnit.MILLISECONDS)) {
+            while (!child.waitFor(SignsOfLife.BETWEEN_LOOKS.toMillis(), TimeUnit.MILLISECONDS)) {
                 if (brake.isOn()) {
-                    lastSign.set(System.nanoTime()); // silent because it is held
-                } else if (System.nanoTime() - lastSign.get() > longestSilence.toNanos() && !silent) {
-                    silent = true;
-                    end(child, brake);
+                    signs.held();
+                }
+                if (over == Cut.NONE) {
+                    over = signs.look(child.toHandle());
+                    if (over != Cut.NONE) {
+                        end(child, brake);
+                    }
                 }
             }
-            boolean cut = silent || cancellation.isCancelled();
+            boolean cut = over != Cut.NONE || cancellation.isCancelled();
             await(errors, cut);
             await(answers, cut);
         } finally {
@@ -141,15 +143,14 @@ final class ChildProcesses implements AutoCloseable {
             }
             brake.remove(child.pid());
         }
-        Cut cut = cancellation.isCancelled() ? Cut.CANCELLED : silent ? Cut.SILENT : Cut.NONE;
-        return new Ending(child.exitValue(), lastLines.list(), cut);
+        return new Ending(child.exitValue(), lastLines.list(), cancellation.isCancelled() ? Cut.CANCELLED : over);
     }
 
     /// Starts a child that is asked on its standard input and answers on its standard output.
     Conversation converse(List<String> arguments) throws IOException, InterruptedException {
         Process child = start(arguments, ProcessBuilder.Redirect.PIPE);
         var lastLines = new LastLines();
-        readers.execute(() -> drainErrors(child, lastLines, new AtomicLong()));
+        readers.execute(() -> drainErrors(child, lastLines, () -> {}));
         return new Conversation(child, lastLines);
     }
 
@@ -266,11 +267,11 @@ final class ChildProcesses implements AutoCloseable {
 
     /// A decoder that refuses the same packet for ever says so for ever: it is ended (seen with FFmpeg
     /// 8.0.1, H.264 decoded by frame threads with `-err_detect explode`).
-    private static void drainErrors(Process child, LastLines lastLines, AtomicLong lastSign) {
+    private static void drainErrors(Process child, LastLines lastLines, Runnable told) {
         long again = 0;
         try (var reader = new BufferedReader(new InputStreamReader(child.getErrorStream(), StandardCharsets.UTF_8))) {
             for (String line = reader.readLine(); line != null; line = reader.readLine()) {
-                lastSign.set(System.nanoTime());
+                told.run();
                 if (!line.isBlank() && !line.startsWith("frame=") && !line.startsWith("size=")) {
                     again = lastLines.add(line) ? 0 : again + 1; // all but the engine's statistics
                     if (again == MOST_REPEATED) {
@@ -336,18 +337,18 @@ final class ChildProcesses implements AutoCloseable {
     }
 
     private static final class WatchedStream extends FilterInputStream {
-        private final AtomicLong lastSign;
+        private final Runnable read;
 
-        WatchedStream(InputStream in, AtomicLong lastSign) {
+        WatchedStream(InputStream in, Runnable read) {
             super(in);
-            this.lastSign = lastSign;
+            this.read = read;
         }
 
         @Override
         public int read(byte[] into, int offset, int length) throws IOException {
-            int read = super.read(into, offset, length);
-            lastSign.set(System.nanoTime());
-            return read;
+            int bytes = super.read(into, offset, length);
+            read.run();
+            return bytes;
         }
     }
 }

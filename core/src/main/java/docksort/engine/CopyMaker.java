@@ -211,7 +211,11 @@ public final class CopyMaker {
         }
         if (ending.cut() == Cut.SILENT) {
             String silence = engine.longestSilence().toSeconds() + " s";
-            return failed(order, "the media engine made no progress for " + silence + " and was ended", Lack.NOTHING);
+            return failed(order, "the media engine did nothing for " + silence + " and was ended", Lack.NOTHING);
+        }
+        if (ending.cut() == Cut.STILL) {
+            String still = engine.longestStandstill().toSeconds() + " s";
+            return failed(order, "the media engine came no further for " + still + " and was ended", Lack.NOTHING);
         }
         List<String> lines = ending.lastLines();
         String last = lines.isEmpty()

@@ -32,7 +32,8 @@ public final class MediaEngine implements AutoCloseable {
     public static final String FOLDER_VARIABLE = "DOCKSORT_FFMPEG";
 
     private static final Duration PROBE_SILENCE = Duration.ofSeconds(60);
-    /// Environment variable with the seconds after which an encoder without progress is ended.
+    /// Environment variable with the seconds after which an encoder that says and does nothing is ended; one
+    /// that goes on reporting is ended after five times as many.
     public static final String SILENCE_VARIABLE = "DOCKSORT_SILENCE";
 
     private static final long USUAL_SILENCE_SECONDS = 120;
@@ -50,9 +51,14 @@ public final class MediaEngine implements AutoCloseable {
         return Duration.ofSeconds(stated ? Long.parseLong(seconds) : USUAL_SILENCE_SECONDS);
     }
 
-    /// How long an encoder may be without progress.
+    /// How long an encoder may say nothing, where it does nothing.
     Duration longestSilence() {
         return encodeSilence;
+    }
+
+    /// How long an encoder may say that it does nothing.
+    Duration longestStandstill() {
+        return SignsOfLife.standstill(encodeSilence);
     }
 
     private MediaEngine(Path ffmpeg, Path ffprobe) {
@@ -153,7 +159,7 @@ public final class MediaEngine implements AutoCloseable {
         try {
             Ending ending = children.run(
                     List.of(ffmpeg.toString(), "-version"),
-                    PROBE_SILENCE,
+                    SignsOfLife.ofAnswers(PROBE_SILENCE),
                     OutputReader.lines(line -> {
                         if (first.isEmpty()) {
                             first.add(line);
@@ -188,7 +194,7 @@ public final class MediaEngine implements AutoCloseable {
         var line = new ArrayList<String>();
         line.add(ffprobe.toString());
         line.addAll(arguments);
-        return children.run(line, PROBE_SILENCE, output, cancellation);
+        return children.run(line, SignsOfLife.ofAnswers(PROBE_SILENCE), output, cancellation);
     }
 
     /// Runs ffmpeg so that filters tell their results on its error stream.
@@ -197,7 +203,7 @@ public final class MediaEngine implements AutoCloseable {
         var line =
                 new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-nostats", "-v", "info"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, output, cancellation);
+        return children.run(line, SignsOfLife.ofOutput(encodeSilence), output, cancellation);
     }
 
     /// Runs ffmpeg so that its output is what it decodes.
@@ -207,7 +213,7 @@ public final class MediaEngine implements AutoCloseable {
         var line = new ArrayList<String>(
                 List.of(ffmpeg.toString(), "-hide_banner", "-nostdin", "-v", "error", "-stats", "-stats_period", "5"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, output, control);
+        return children.run(line, SignsOfLife.ofOutput(encodeSilence), output, control);
     }
 
     /// A piece of a picture at its own pixels, as PNG bytes.
@@ -231,7 +237,8 @@ public final class MediaEngine implements AutoCloseable {
     void tool(List<String> arguments, Consumer<String> lines) throws IOException, InterruptedException {
         var line = new ArrayList<String>(List.of(ffmpeg.toString(), "-hide_banner", "-v", "error"));
         line.addAll(arguments);
-        Ending ending = children.run(line, PROBE_SILENCE, OutputReader.lines(lines), new Cancellation());
+        Ending ending =
+                children.run(line, SignsOfLife.ofAnswers(PROBE_SILENCE), OutputReader.lines(lines), new Cancellation());
         if (!ending.isGood()) {
             throw new IOException(String.join(" ", ending.lastLines()));
         }
@@ -255,7 +262,12 @@ public final class MediaEngine implements AutoCloseable {
         line.addAll(List.of(
                 "-hide_banner", "-nostdin", "-y", "-v", "error", "-progress", "pipe:1", "-stats_period", "0.25"));
         line.addAll(arguments);
-        return children.run(line, encodeSilence, OutputReader.lines(progressLines), begun, control);
+        var signs = SignsOfLife.ofReports(encodeSilence);
+        OutputReader reports = OutputReader.lines(said -> {
+            signs.report(said);
+            progressLines.accept(said);
+        });
+        return children.run(line, signs, reports, begun, control);
     }
 
     /// One small picture of a clip as PNG bytes, for looking at.
@@ -278,7 +290,8 @@ public final class MediaEngine implements AutoCloseable {
         line.addAll(List.of("-c:v", "png", "-f", "image2pipe", "pipe:1"));
         var bytes = new ByteArrayOutputStream();
         try {
-            Ending ending = children.run(line, PROBE_SILENCE, in -> in.transferTo(bytes), new Cancellation());
+            Ending ending = children.run(
+                    line, SignsOfLife.ofAnswers(PROBE_SILENCE), in -> in.transferTo(bytes), new Cancellation());
             return ending.isGood() && bytes.size() > 0 ? Optional.of(bytes.toByteArray()) : Optional.empty();
         } catch (IOException e) {
             return Optional.empty(); // a clip without a picture to show is told of by its inspection

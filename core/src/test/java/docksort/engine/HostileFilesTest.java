@@ -49,7 +49,7 @@ class HostileFilesTest {
         try (var children = new ChildProcesses(folder)) {
             var ending = children.run(
                     List.of("/bin/sh", "-c", "exec yes refused >&2"),
-                    Duration.ofHours(1),
+                    SignsOfLife.ofOutput(Duration.ofHours(1)),
                     ChildProcesses.OutputReader.lines(_ -> {}),
                     new Cancellation());
             assertThat(ending.isGood()).isFalse();
