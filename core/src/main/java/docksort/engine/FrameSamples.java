@@ -454,6 +454,17 @@ public final class FrameSamples {
             return new Sample(both);
         }
 
+        /// The same with other grey levels.
+        ///
+        /// @param curve the new level for each of 256
+        public Sample through(byte[] curve) {
+            var graded = planes.clone();
+            for (int i = 0; i < PLACES; i++) {
+                graded[i] = curve[at(i)];
+            }
+            return new Sample(graded);
+        }
+
         /// Grey level of a place, 0 for black to 255 for white.
         public int at(int index) {
             return planes[index] & 0xFF;

@@ -7,11 +7,11 @@ import docksort.media.ClipFacts;
 import docksort.media.ClipSource;
 import docksort.media.VideoFacts;
 import docksort.run.PictureCheck;
-import docksort.run.Told;
 import java.nio.file.Files;
 import java.util.List;
 
-/// Compares pictures of two recordings at the places that the check of a copy looks at.
+/// Compares pictures of two recordings at the places that the check of a copy looks at. What another program drew into
+/// one of them, or how it graded it, makes it no other clip.
 public final class SamePictures implements SameScene {
     private final PictureCheck pictures;
     private final Cancellation cancellation;
@@ -31,13 +31,7 @@ public final class SamePictures implements SameScene {
         }
         var form = Likeness.form(full, light);
         var reference = pictures.reference(original, full, List.of(form), List.of());
-        return pictures.check(
-                        reference, form, small, light.frames(), Told.NOTHING, false, ProcessControl.of(cancellation))
-                .map(found -> found.findings().stream()
-                        .allMatch(finding -> finding.passes()
-                                // What another program drew into it, or how it graded it, is no other clip.
-                                || finding.fact().equals("levels")
-                                || finding.fact().equals("colours")))
+        return pictures.shows(reference, form, small, light.frames(), ProcessControl.of(cancellation))
                 .orElse(false);
     }
 }

@@ -30,6 +30,7 @@ import java.util.NavigableSet;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
 
@@ -187,6 +188,16 @@ public final class PictureCheck {
                     .toList();
         }
 
+        /// Where in each row the frame itself stands.
+        private List<Integer> own(Look look) {
+            long start = start(look.form);
+            List<Long> places = places(look);
+            List<Row> rows = rows(look);
+            return IntStream.range(0, rows.size())
+                    .mapToObj(i -> (int) (start + places.get(i) - rows.get(i).first()))
+                    .toList();
+        }
+
         /// Nothing before a key.
         private Row fromKey(long frame, long frames, CopyForm form) {
             int count = (int) Math.min(frame == 0 ? 3 : 2, frames - frame);
@@ -329,6 +340,66 @@ public final class PictureCheck {
                 .map(Verdict::new);
     }
 
+    /// Whether a small recording shows the pictures of another one at the places that the check of a copy looks at.
+    /// How it was graded and what it has of the colours makes no difference.
+    ///
+    /// @param form the only form of the reference
+    /// @param reached how frames of the small one are reached
+    /// @return empty when it was cancelled
+    public Optional<Boolean> shows(
+            Reference reference, CopyForm form, ClipSource small, Frames reached, ProcessControl control)
+            throws InterruptedException {
+        var look = Look.atFive(form);
+        List<Long> places = reference.places(look);
+        Optional<FrameSamples.Whole> found = samples.some(small, form.rate(), reached, places, control);
+        Optional<List<List<Sample>>> originals = found.isEmpty() ? Optional.empty() : reference.of(look, control);
+        if (found.isEmpty() || originals.isEmpty()) {
+            return Optional.empty();
+        }
+        List<Sample> shown = found.get().samples();
+        if (!found.get().complaint().isEmpty() || shown.size() < places.size()) {
+            return Optional.of(false);
+        }
+        if (isShown(reference, look, originals.get(), shown)) {
+            return Optional.of(true);
+        }
+        List<Integer> owns = reference.own(look);
+        var tone = new Tone();
+        for (int i = 0; i < places.size(); i++) {
+            List<Sample> row = originals.get().get(i);
+            int own = owns.get(i);
+            if (row.size() > own) {
+                tone.add(row.get(own), shown.get(i));
+            }
+        }
+        return Optional.of(tone.curve()
+                .map(curve -> isShown(
+                        reference,
+                        look,
+                        originals.get().stream()
+                                .map(row -> row.stream()
+                                        .map(sample -> sample.through(curve))
+                                        .toList())
+                                .toList(),
+                        shown))
+                .orElse(false));
+    }
+
+    private static boolean isShown(Reference reference, Look look, List<List<Sample>> originals, List<Sample> shown) {
+        List<Integer> owns = reference.own(look);
+        var wrong = new ArrayList<String>();
+        int compared = 0;
+        for (int i = 0; i < shown.size(); i++) {
+            List<Sample> row = originals.get(i);
+            int own = owns.get(i);
+            if (row.size() > own) {
+                compared++;
+                compare(i, own, row, shown.get(i), look.form, reference.varies(), wrong, new Levels());
+            }
+        }
+        return compared > 0 && wrong.isEmpty();
+    }
+
     private static Finding decoding(String decoded, String complaint) {
         return new Finding("decoding", decoded, complaint.isEmpty() ? decoded : complaint, complaint.isEmpty());
     }
@@ -409,13 +480,13 @@ public final class PictureCheck {
         var wrong = new ArrayList<String>();
         var colours = new ArrayList<String>();
         int compared = 0;
-        List<Row> rows = reference.rows(look);
+        List<Integer> owns = reference.own(look);
         long start = Reference.start(form);
         for (int i = 0; i < places.size(); i++) {
             long frame = start + places.get(i);
             List<Sample> row = originals.get().get(i);
             Sample sample = found.get(i);
-            int own = (int) (frame - rows.get(i).first());
+            int own = owns.get(i);
             if (row.size() > own) {
                 compared++;
                 reference.withoutLook(look, i, own).ifPresent(bare -> {
