@@ -71,7 +71,7 @@ final class SwitchCommand implements Callable<Integer> {
         answer.put("copiesWithLook", baked);
         if (baked > 0) {
             common.say(
-                    "%d %s a look baked in: colours of the originals are others",
+                    "%d %s a look baked in: the originals have other colours",
                     baked, baked == 1 ? "copy that serves has" : "copies that serve have");
         }
         if (common.json()) {

@@ -412,7 +412,7 @@ public final class DispatchStation implements Station {
         long looks = ConformedEvent.filesWithLook(view.events());
         if (looks > 0) {
             String serve = looks == 1 ? "1 copy that serves has" : looks + " copies that serve have";
-            nodes.add(Parts.wrapped(serve + " a look baked in: colours of the originals are others.", "look"));
+            nodes.add(Parts.wrapped(serve + " a look baked in: the originals have other colours.", "look"));
         }
         if (view.notKnown() > 0) {
             nodes.add(Parts.marked(Mark.look(), view.notKnown() + " events are not known for certain", "look"));

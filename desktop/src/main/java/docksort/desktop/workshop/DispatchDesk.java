@@ -199,7 +199,8 @@ public final class DispatchDesk {
             unsaved = true;
             undo.timelineSwitched();
         }
-        project.log(outcome.changed() + " events of " + now.name() + " switched, " + order.label());
+        project.log(outcome.changed() + (outcome.changed() == 1 ? " event of " : " events of ") + now.name()
+                + " switched, " + order.label());
     }
 
     /// Pins clips, or uses of some of their frames, to an order; empty takes the pins away. The open
