@@ -70,6 +70,21 @@ final class ChildProcesses implements AutoCloseable {
         boolean isGood() {
             return exitCode == 0 && cut == Cut.NONE;
         }
+
+        /// Why it is no good end, also of a child that said nothing; empty for a good one.
+        String complaint() {
+            if (isGood()) {
+                return "";
+            }
+            return switch (cut) {
+                case SILENT -> "the media engine did nothing for long and was ended";
+                case STILL -> "the media engine came no further for long and was ended";
+                case NONE, CANCELLED ->
+                    lastLines.isEmpty()
+                            ? "the media engine ended with " + exitCode + " and without a word"
+                            : String.join(" | ", lastLines);
+            };
+        }
     }
 
     enum Cut {

@@ -69,7 +69,7 @@ public final class FrameSamples {
         if (ending.cut() == Cut.CANCELLED) {
             return Optional.empty();
         }
-        String complaint = ending.isGood() ? "" : String.join(" | ", ending.lastLines());
+        String complaint = ending.complaint();
         return Optional.of(new Whole(complaint, split(bytes.toByteArray(), 1).getFirst()));
     }
 
@@ -106,7 +106,7 @@ public final class FrameSamples {
         if (ending.cut() == Cut.CANCELLED) {
             return Optional.empty();
         }
-        return Optional.of(ending.isGood() ? "" : String.join(" | ", ending.lastLines()));
+        return Optional.of(ending.complaint());
     }
 
     /// Where the packets of a copy are hashed to while it is read.
@@ -156,7 +156,7 @@ public final class FrameSamples {
                 return Optional.empty();
             }
             if (!ending.isGood()) {
-                return Optional.of(new Whole(String.join(" | ", ending.lastLines()), found));
+                return Optional.of(new Whole(ending.complaint(), found));
             }
             found.addAll(split(bytes.toByteArray(), 1).getFirst());
         }

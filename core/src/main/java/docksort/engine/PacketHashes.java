@@ -113,7 +113,7 @@ public final class PacketHashes {
             if (ending.cut() == Cut.CANCELLED) {
                 return Optional.empty();
             }
-            return Optional.of(ending.isGood() ? "" : String.join(" | ", ending.lastLines()));
+            return Optional.of(ending.complaint());
         } catch (IOException e) {
             return Optional.of(Causes.inWords(e));
         }

@@ -87,7 +87,7 @@ public final class SoundLevels {
                 return new Heard("");
             }
             if (!ending.isGood()) {
-                return new Heard(String.join(" | ", ending.lastLines()));
+                return new Heard(ending.complaint());
             }
         } catch (IOException e) {
             return new Heard(String.valueOf(e.getMessage()));

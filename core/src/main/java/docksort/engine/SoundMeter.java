@@ -49,7 +49,7 @@ public final class SoundMeter {
                 return Optional.empty();
             }
             if (!ending.isGood()) {
-                throw failed(source, String.join(" | ", ending.lastLines()));
+                throw failed(source, ending.complaint());
             }
         } catch (IOException e) {
             throw failed(source, String.valueOf(e.getMessage()));

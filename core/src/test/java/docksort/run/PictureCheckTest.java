@@ -152,6 +152,11 @@ class PictureCheckTest {
 
     private List<Finding> check(Path original, Path copy, boolean all, Look look, BurnIns drawn)
             throws InterruptedException {
+        return check(new PictureCheck(engine), original, copy, all, look, drawn);
+    }
+
+    private List<Finding> check(PictureCheck pictures, Path original, Path copy, boolean all, Look look, BurnIns drawn)
+            throws InterruptedException {
         ClipFacts facts = facts(original);
         CopyForm whole = Clips.form(
                 facts,
@@ -173,7 +178,6 @@ class PictureCheckTest {
                 drawn,
                 whole.range(),
                 false);
-        var pictures = new PictureCheck(engine);
         return pictures.check(
                         pictures.reference(
                                 new ClipSource.SingleFile(original),
@@ -218,6 +222,30 @@ class PictureCheckTest {
             assertThat(finding.fact()).isEqualTo(fact);
             assertThat(finding.found()).contains(words);
         });
+    }
+
+    /// As systems do when memory runs out: everything was decoded, and nothing was said.
+    @Test
+    void aDecoderThatWasKilledIsNoCleanOne() throws Exception {
+        Path copy = made(original, "scale=320:180");
+        Path killed = Files.createDirectories(folder.resolve("killed"));
+        for (Path program : List.of(engine.ffmpegProgram(), engine.ffprobeProgram())) {
+            String real = program.toAbsolutePath().toString();
+            Path script = killed.resolve(program.getFileName());
+            Files.writeString(
+                    script,
+                    "#!/bin/sh\nLD_LIBRARY_PATH=\"$(dirname '" + real + "')\" '" + real + "' \"$@\"\nkill -9 $$\n");
+            assertThat(script.toFile().setExecutable(true)).isTrue();
+        }
+        try (MediaEngine dying = MediaEngine.inFolder(killed)) {
+            assertThat(check(new PictureCheck(dying), original, copy, true, Look.NONE, BurnIns.NONE))
+                    .filteredOn(finding -> !finding.passes())
+                    .singleElement()
+                    .satisfies(finding -> {
+                        assertThat(finding.fact()).isEqualTo("decoding");
+                        assertThat(finding.found()).contains("without a word");
+                    });
+        }
     }
 
     @Test
