@@ -12,7 +12,6 @@ final class Levels {
     private static final double COLOURED = 12; // below it, a picture is too grey to tell how saturated it is
 
     private static final int MOVED = 16; // levels that a place changes by where something moves
-    private static final int FEWEST_MOVED = 20; // true copies of flickering pixels come to 14
     private static final double MOST_OF_THEM = 0.75;
     private static final double EXPLAINED = 0.4; // of all that differs, by a move
 
@@ -111,7 +110,9 @@ final class Levels {
     }
 
     /// Whether what moves between two pictures is, in a copy of the first, mostly where it is in the second.
-    static boolean movesWith(Sample own, Sample neighbour, Sample copy) {
+    ///
+    /// @param fewest places that have to move
+    static boolean movesWith(Sample own, Sample neighbour, Sample copy, int fewest) {
         int moving = 0;
         int others = 0;
         for (int i = 0; i < FrameSamples.PLACES; i++) {
@@ -122,7 +123,7 @@ final class Levels {
                 }
             }
         }
-        return moving >= FEWEST_MOVED && others > moving * MOST_OF_THEM;
+        return moving >= fewest && others > moving * MOST_OF_THEM;
     }
 
     /// About how many lines lower a copy stands than its original, by the difference between the two over how the

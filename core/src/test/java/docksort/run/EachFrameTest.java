@@ -371,6 +371,32 @@ class EachFrameTest {
         assertThat(check(reference(order), order, order.output())).allMatch(Finding::passes);
     }
 
+    /// Something small and faint that moves, in a copy of which every frame is coded by itself: one place in four
+    /// hundred changes, and that by an eighth of black to white.
+    @ParameterizedTest
+    @EnumSource(
+            value = VideoTarget.class,
+            names = {"PRORES_PROXY", "VC3_LB", "MOTION_JPEG", "CINEFORM"})
+    void aRepeatedFrameOfSomethingSmallIsFound(VideoTarget target) throws InterruptedException {
+        Path dim = folder.resolve("dim.mov");
+        engine.run(List.of(
+                "-filter_complex",
+                "color=0x707070:s=640x360:r=25[sky];color=0x909090:s=20x14:r=25[spot];[sky][spot]overlay=x=12*n:y=100",
+                "-frames:v",
+                Integer.toString(FRAMES),
+                "-c:v",
+                "libx264",
+                "-pix_fmt",
+                "yuv420p",
+                "file:" + dim));
+        ClipFacts facts = facts(dim);
+        CopyOrder order = made(dim, facts, Clips.form(facts, target, SMALL), "dim");
+        Reference reference = reference(order);
+        assertThat(check(reference, order, order.output())).allMatch(Finding::passes);
+        Path wrong = codedAgain(order, "split[a][b];[a][b]freezeframes=first=19:last=19:replace=18");
+        assertThat(told(check(reference, order, wrong))).contains("what moves in frame 19 is where it is in frame 18");
+    }
+
     /// What goes to the encoder is the same with and without being told of.
     @Test
     void tellingOfFramesChangesNoByteOfACopy() throws InterruptedException, IOException {
